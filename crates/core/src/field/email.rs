@@ -1,0 +1,152 @@
+//! E-mail addresses: found in a sentence, checked by the WHATWG rule and the lengths of RFC 5321.
+
+use std::sync::OnceLock;
+
+use regex::Regex;
+
+use super::{Found, Heard};
+use crate::value::Value;
+
+/// The pattern of the WHATWG HTML standard, "valid e-mail address" (the text of the pattern is from memory; its
+/// verdicts are tested against those of a browser, see `tests/outside_email.rs`). No crate follows this rule: those
+/// that parse addresses follow RFC 5322, which allows quoted local parts and comments that no mail form takes.
+const WHATWG: &str = r"^[a-zA-Z0-9.!#$%&'*+/=?^_`{|}~-]+@[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?(?:\.[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?)*$";
+
+/// Longest local part, octets: RFC 5321, 4.5.3.1.1.
+const LOCAL_LIMIT: usize = 64;
+/// Longest address, octets: RFC 5321, 4.5.3.1.3, less the angle brackets.
+const ADDRESS_LIMIT: usize = 254;
+
+fn whatwg() -> Option<&'static Regex> {
+    static PATTERN: OnceLock<Option<Regex>> = OnceLock::new();
+    PATTERN.get_or_init(|| Regex::new(WHATWG).ok()).as_ref()
+}
+
+/// True where `text` is an address by the WHATWG rule and within the lengths of RFC 5321.
+#[must_use]
+pub fn is_address(text: &str) -> bool {
+    text.len() <= ADDRESS_LIMIT && text.rfind('@').is_some_and(|at| at <= LOCAL_LIMIT) && whatwg().is_some_and(|pattern| pattern.is_match(text))
+}
+
+/// The domain of a kept address, in A-labels and lower case.
+#[must_use]
+pub(super) fn domain(address: &str) -> Option<String> {
+    let (_, domain) = address.rsplit_once('@')?;
+    idna::domain_to_ascii(domain).ok().filter(|domain| !domain.is_empty())
+}
+
+pub(super) fn read(raw: &str) -> Found {
+    let mut found: Option<(String, usize, usize)> = None;
+    for (at, _) in raw.match_indices('@') {
+        let Some((start, end)) = around(raw, at) else { continue };
+        let Some(address) = keep(&raw[start..end]) else { continue };
+        match &found {
+            Some((earlier, ..)) if *earlier != address => return Found::Several(Heard::whole(raw)),
+            Some(_) => {}
+            None => found = Some((address, start, end)),
+        }
+    }
+    if found.is_none() && !raw.contains('@') {
+        found = spoken(raw);
+    }
+    found.map_or(Found::Nothing, |(address, start, end)| Found::Value(Value::text(address), Heard::at(raw, start, end)))
+}
+
+/// The address as typed with a lower-case domain, where it is one that can be reached from outside: the domain has a
+/// dot and its last label is no number.
+fn keep(candidate: &str) -> Option<String> {
+    let (local, host) = candidate.rsplit_once('@')?;
+    let ascii = idna::domain_to_ascii(host).ok()?;
+    let last = ascii.rsplit('.').next()?;
+    let reachable = ascii.contains('.') && last.len() >= 2 && !last.bytes().all(|b| b.is_ascii_digit());
+    let tidy_local = !local.starts_with('.') && !local.ends_with('.') && !local.contains("..");
+    (reachable && tidy_local && is_address(&format!("{local}@{ascii}"))).then(|| format!("{local}@{}", host.to_lowercase()))
+}
+
+fn is_local(c: char) -> bool {
+    c.is_ascii_alphanumeric() || ".!#$%&'*+/=?^_`{|}~-".contains(c)
+}
+
+fn is_host(c: char) -> bool {
+    c.is_alphanumeric() || c == '-' || c == '.'
+}
+
+/// Byte ends of the address around an at sign, without the punctuation that belongs to the sentence. Bounded, so that a
+/// reply of at signs stays linear.
+fn around(raw: &str, at: usize) -> Option<(usize, usize)> {
+    let mut start = at;
+    for (index, c) in raw[..at].char_indices().rev().take(LOCAL_LIMIT + 1) {
+        if !is_local(c) {
+            break;
+        }
+        start = index;
+    }
+    let start = start + raw[start..at].len() - raw[start..at].trim_start_matches(['\'', '.', '=', '*', '`', '/', '{', '|']).len();
+    let mut end = at + 1;
+    for (index, c) in raw[at + 1..].char_indices().take(ADDRESS_LIMIT) {
+        if !is_host(c) {
+            break;
+        }
+        end = at + 1 + index + c.len_utf8();
+    }
+    let end = at + 1 + raw[at + 1..end].trim_end_matches(['.', '-']).len();
+    let mailto = raw[..at].to_ascii_lowercase().ends_with("mailto:");
+    (start < at && end > at + 1 && !mailto).then_some((start, end))
+}
+
+/// "ana dot ruiz at blueheron dot example".
+fn spoken(raw: &str) -> Option<(String, usize, usize)> {
+    static PATTERN: OnceLock<Option<Regex>> = OnceLock::new();
+    let pattern = PATTERN
+        .get_or_init(|| {
+            Regex::new(
+                r"(?i)([a-z0-9_+-]+(?:(?:\.| dot )[a-z0-9_+-]+)*)\s*(?: at |\(at\)|\[at\])\s*([a-z0-9-]+(?:(?:\.|\s+dot\s+|\(dot\)|\[dot\])[a-z0-9-]+)+)",
+            )
+            .ok()
+        })
+        .as_ref()?;
+    let found = pattern.captures(raw)?;
+    let dots = |text: &str| {
+        let lower = text.to_lowercase();
+        ["(dot)", "[dot]", " dot "].iter().fold(lower.split_whitespace().collect::<Vec<_>>().join(" "), |text, dot| text.replace(dot, ".")).replace(' ', "")
+    };
+    let address = keep(&format!("{}@{}", dots(found.get(1)?.as_str()), dots(found.get(2)?.as_str())))?;
+    let whole = found.get(0)?;
+    Some((address, whole.start(), whole.end()))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn check(reply: &str, expected: Option<&str>) {
+        let read = match read(reply) {
+            Found::Value(Value::Text { text }, heard) => {
+                let span: String = reply.chars().skip(heard.start).take(heard.end - heard.start).collect();
+                assert_eq!(span, heard.text, "the span of {reply}");
+                Some(text)
+            }
+            _ => None,
+        };
+        assert_eq!(read.as_deref(), expected, "{reply}");
+    }
+
+    #[test]
+    fn an_address_is_found_inside_a_sentence() {
+        check("pia@harrowpeel.example", Some("pia@harrowpeel.example"));
+        check("it’s Pia.L@Harrow-Peel.Example, thanks.", Some("Pia.L@harrow-peel.example"));
+        check("<pia@harrowpeel.example>", Some("pia@harrowpeel.example"));
+        check("mail me at pia@harrowpeel.example.", Some("pia@harrowpeel.example"));
+        check("pia at harrowpeel dot example", Some("pia@harrowpeel.example"));
+        check("pia dot l at harrow dot peel dot example", Some("pia.l@harrow.peel.example"));
+        check("grüße: ana@bäckerei.example", Some("ana@bäckerei.example"));
+        check("pia@harrowpeel.example or pia@harrowpeel.example", Some("pia@harrowpeel.example"));
+    }
+
+    #[test]
+    fn what_is_no_reachable_address_is_not_kept() {
+        for reply in ["pia@", "@harrow.example", "pia@harrow", "pia@@harrow.example", "pia@harrow..example", "pia@10.0.0.1", "a@b.example or c@d.example", "look at this"] {
+            check(reply, None);
+        }
+    }
+}

@@ -1,0 +1,244 @@
+//! What came of an input. Events carry outcomes and reasons, so that old ones fold to the same state under any later
+//! version without reading a reply again.
+
+use jiff::Timestamp;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+use super::Context;
+use crate::field::Heard;
+use crate::route::Decision;
+use crate::score::ScoreResult;
+use crate::value::{Missing, Value};
+
+/// A line or piece that the prospect sees.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(tag = "kind", rename_all = "snake_case")]
+pub enum Line {
+    /// Words.
+    Text {
+        /// The words.
+        text: String,
+    },
+    /// A picture.
+    Picture {
+        /// Hash of its content.
+        media: String,
+        /// What it shows.
+        alt: String,
+    },
+    /// A document.
+    Document {
+        /// Hash of its content.
+        media: String,
+        /// What it is called.
+        label: String,
+    },
+    /// A link.
+    Link {
+        /// What the button says.
+        label: String,
+        /// Its http or https address.
+        url: String,
+    },
+}
+
+/// Why an ask was left without an answer.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum WhyOut {
+    /// The tries ran out.
+    Tries,
+    /// The prospect declined.
+    Declined,
+    /// The prospect used the skip.
+    Skipped,
+    /// Too many ties and side remarks.
+    Extras,
+}
+
+/// One outcome. Turns, arms, sections and fields are named by id.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(tag = "event", rename_all = "snake_case")]
+pub enum Event {
+    /// An input was taken.
+    Taken {
+        /// Its id.
+        input: String,
+        /// When.
+        #[schemars(with = "String")]
+        at: Timestamp,
+    },
+    /// The conversation began.
+    Started {
+        /// The language it is held in.
+        language: String,
+        /// Picks among wordings.
+        seed: u64,
+        /// What was known without asking.
+        context: Context,
+    },
+    /// A section was entered.
+    Entered {
+        /// The section.
+        section: String,
+    },
+    /// We said something.
+    Said {
+        /// The turn.
+        turn: String,
+        /// The lines.
+        lines: Vec<Line>,
+    },
+    /// We asked.
+    Asked {
+        /// The turn.
+        turn: String,
+        /// The question as shown.
+        text: String,
+    },
+    /// The prospect typed or tapped.
+    Replied {
+        /// The turn that was open.
+        turn: String,
+        /// Their words, or the label they tapped.
+        text: String,
+        /// True for a tap.
+        picked: bool,
+    },
+    /// An answer was kept.
+    Kept {
+        /// The turn.
+        turn: String,
+        /// The field.
+        field: String,
+        /// The value.
+        value: Value,
+        /// The value in plain words.
+        shown: String,
+        /// Where it was heard, for typed replies.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        heard: Option<Heard>,
+        /// Points before it.
+        before: i64,
+        /// Points after it.
+        after: i64,
+    },
+    /// An answer was not kept; a failed try.
+    NotKept {
+        /// The turn.
+        turn: String,
+        /// The field.
+        field: String,
+        /// Keys of the failed rules.
+        failed: Vec<String>,
+        /// What we told the prospect.
+        message: String,
+        /// What was heard.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        heard: Option<Heard>,
+        /// The value that a rule refused.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        refused: Option<Value>,
+        /// Which try this was, from 1.
+        attempt: u8,
+        /// How many there are.
+        of: u8,
+    },
+    /// Several options fit; asked back.
+    Tied {
+        /// The turn.
+        turn: String,
+        /// Their keys.
+        options: Vec<String>,
+        /// What we asked.
+        message: String,
+    },
+    /// An ask was left without an answer.
+    LeftOpen {
+        /// The turn.
+        turn: String,
+        /// The field.
+        field: String,
+        /// Why.
+        why: WhyOut,
+        /// The reason the field is missing with.
+        missing: Missing,
+    },
+    /// The field was known already, so the ask was passed.
+    KnownAlready {
+        /// The turn.
+        turn: String,
+        /// The field.
+        field: String,
+    },
+    /// An arm was taken.
+    Took {
+        /// The turn.
+        turn: String,
+        /// The arm.
+        arm: String,
+        /// Why, in words.
+        because: String,
+        /// True where a span's low end decided.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        low_end: bool,
+    },
+    /// A field was worked out.
+    WorkedOut {
+        /// The turn.
+        turn: String,
+        /// The field.
+        field: String,
+        /// The value; absent where something it needs is missing.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        value: Option<Value>,
+        /// The value in plain words, or why there is none.
+        shown: String,
+        /// Points before it.
+        before: i64,
+        /// Points after it.
+        after: i64,
+    },
+    /// A Visit began.
+    Visited {
+        /// The Visit.
+        turn: String,
+    },
+    /// A Visit ended.
+    Returned {
+        /// The Visit.
+        turn: String,
+    },
+    /// All Visits were left by a go-to.
+    LeftVisits,
+    /// The lead was scored and routed; the shell writes the records in the same transaction.
+    Filed {
+        /// The turn.
+        turn: String,
+        /// Which filing of this conversation, from 1.
+        filing: u32,
+        /// The score; absent where the dialogue has no scorecard.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        score: Option<ScoreResult>,
+        /// Who gets it.
+        decision: Decision,
+    },
+    /// The end.
+    Closed {
+        /// The Close, where a turn ended it.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        turn: Option<String>,
+        /// The outcome.
+        outcome: String,
+        /// The last lines.
+        lines: Vec<Line>,
+    },
+    /// The closing fallback ended it.
+    FellBack {
+        /// Why, for the author.
+        why: String,
+        /// What we told the prospect.
+        message: String,
+    },
+}

@@ -1,0 +1,26 @@
+//! The conversation: `step(plan, state, input, env)` appends events and folds them into the state.
+//!
+//! | file | what it holds |
+//! |---|---|
+//! | `input` | what can happen: start, a typed reply, a picked option, a skip |
+//! | `event` | what came of it, with reasons: events store outcomes, never replies to be read again |
+//! | `state` | the fold over events |
+//! | `step` | the engine: understanding a reply, taking arms, going on until the next question or the end |
+//! | `show` | what the prospect sees, and the margin notes an author sees |
+//! | `script` | rehearsal lines of the command line and of saved rehearsals |
+//!
+//! To add a kind of turn that runs: a variant in `outline::plan::Kind`, an arm in `step::Run::go_on`, and the events
+//! that record its outcome.
+
+mod event;
+mod input;
+pub mod script;
+mod show;
+mod state;
+mod step;
+
+pub use event::{Event, Line, WhyOut};
+pub use input::{Context, Env, Input, InputBody, REPLY_INPUT_LIMIT};
+pub use show::{MarginLine, MarginNote, ProspectLine, ProspectView, Question, QuestionOption, Tone, Who, margin, prospect_view};
+pub use state::{Asking, Held, State};
+pub use step::{Refusal, Step, step};

@@ -1,0 +1,76 @@
+//! Rehearsal scripts: one reply per line. A line is typed text; `>skip` and `>tap KEY` are inputs of those kinds.
+
+use super::{Env, Event, Input, InputBody, Refusal, State, Step, step};
+use crate::outline::Plan;
+
+/// A script that could not be run.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum ScriptError {
+    /// A line that is an input of a kind that comes later.
+    #[error("line {line}: “{word}” comes in a later version")]
+    Later {
+        /// Which line, from 1.
+        line: usize,
+        /// The word after `>`.
+        word: String,
+    },
+    /// A line that is no input.
+    #[error("line {line}: “{word}” is not an input; lines that begin with > are skip, tap KEY, back, tick SECONDS, revise TURN TEXT, form {{json}}")]
+    Unknown {
+        /// Which line, from 1.
+        line: usize,
+        /// The word after `>`.
+        word: String,
+    },
+    /// The engine refused it.
+    #[error("line {line}: {refusal}")]
+    Refused {
+        /// Which line, from 1.
+        line: usize,
+        /// Why.
+        refusal: Refusal,
+    },
+    /// More lines than the conversation took.
+    #[error("line {line}: the conversation had ended")]
+    Ended {
+        /// Which line, from 1.
+        line: usize,
+    },
+}
+
+/// Reads one line as an input.
+///
+/// # Errors
+/// A line that begins with `>` and is no input, or one of a kind that comes later.
+pub fn line(text: &str, number: usize) -> Result<InputBody, ScriptError> {
+    let Some(rest) = text.strip_prefix('>') else { return Ok(InputBody::Reply { text: text.to_owned() }) };
+    let (word, tail) = rest.split_once(' ').unwrap_or((rest, ""));
+    match word {
+        "skip" => Ok(InputBody::Skip),
+        "tap" => Ok(InputBody::Pick { option: tail.trim().to_owned() }),
+        "back" | "tick" | "revise" | "form" => Err(ScriptError::Later { line: number, word: format!(">{word}") }),
+        _ => Err(ScriptError::Unknown { line: number, word: format!(">{word}") }),
+    }
+}
+
+/// Runs inputs from the start, one after another, and gives every event with the state at the end.
+///
+/// # Errors
+/// The first input that was refused, by its line.
+pub fn run(plan: &Plan, inputs: &[InputBody], env: Env<'_>) -> Result<(Vec<Event>, State), ScriptError> {
+    let mut state = State::default();
+    let mut events = Vec::new();
+    for (index, body) in std::iter::once(&InputBody::Start).chain(inputs).enumerate() {
+        if state.closed.is_some() {
+            return Err(ScriptError::Ended { line: index });
+        }
+        let input = Input { id: format!("line-{index}"), expects: state.sequence(), body: body.clone() };
+        match step(plan, &mut state, &input, env) {
+            Ok(Step::Events(new)) => events.extend(new),
+            Ok(Step::Repeated(_)) => {}
+            Err(refusal) => return Err(ScriptError::Refused { line: index, refusal }),
+        }
+    }
+    Ok((events, state))
+}
+

@@ -1,0 +1,171 @@
+//! What a conversation is at: the fold over its events.
+
+use std::collections::BTreeMap;
+
+use serde::{Deserialize, Serialize};
+
+use super::{Context, Event};
+use crate::value::{Missing, Value};
+
+/// A value with the turn that kept it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Held {
+    /// The value.
+    pub value: Value,
+    /// The turn.
+    pub turn: String,
+}
+
+/// The open question.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Asking {
+    /// The turn.
+    pub turn: String,
+    /// Failed tries since it was entered.
+    pub tries: u8,
+    /// Ties and side remarks since it was entered.
+    pub extras: u8,
+}
+
+/// Which events an input caused: from the first, up to but not including the end.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct TakenInput {
+    /// Its id.
+    pub id: String,
+    /// Number of its first event.
+    pub first: u32,
+}
+
+/// A conversation's state. Two conversations with the same events have the same state.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct State {
+    /// Inputs taken.
+    pub inputs: Vec<TakenInput>,
+    /// Events so far.
+    pub events: u32,
+    /// True once started.
+    pub started: bool,
+    /// Language it is held in.
+    pub language: String,
+    /// Picks among wordings.
+    pub seed: u64,
+    /// What was known without asking.
+    pub context: Context,
+    /// The open question.
+    pub asking: Option<Asking>,
+    /// Visits under way, outermost first.
+    pub visits: Vec<String>,
+    /// How often each section was entered.
+    pub entered: BTreeMap<String, u16>,
+    /// Values by field id.
+    pub values: BTreeMap<String, Held>,
+    /// Why fields are missing, by field id.
+    pub missing: BTreeMap<String, Missing>,
+    /// Values that a rule refused, by field id.
+    pub refused: BTreeMap<String, Value>,
+    /// Points by the first scorecard.
+    pub points: i64,
+    /// Questions that got an answer or were left.
+    pub questions: u16,
+    /// Filings.
+    pub filings: u32,
+    /// The band of the last filing.
+    pub band: Option<String>,
+    /// How it ended: an outcome's id, or empty for the closing fallback.
+    pub closed: Option<String>,
+}
+
+impl State {
+    /// Folds events, from the beginning.
+    #[must_use]
+    pub fn of<'a>(events: impl IntoIterator<Item = &'a Event>) -> Self {
+        let mut state = Self::default();
+        for event in events {
+            state.apply(event);
+        }
+        state
+    }
+
+    /// How many inputs were taken; the sequence number that the next must expect.
+    #[must_use]
+    pub fn sequence(&self) -> u32 {
+        u32::try_from(self.inputs.len()).unwrap_or(u32::MAX)
+    }
+
+    /// Folds one more event.
+    pub fn apply(&mut self, event: &Event) {
+        match event {
+            Event::Taken { input, .. } => self.inputs.push(TakenInput { id: input.clone(), first: self.events }),
+            Event::Started { language, seed, context } => {
+                self.started = true;
+                self.language.clone_from(language);
+                self.seed = *seed;
+                self.context = context.clone();
+            }
+            Event::Entered { section } => {
+                let times = self.entered.entry(section.clone()).or_default();
+                *times = times.saturating_add(1);
+            }
+            Event::Asked { turn, .. } => self.asking = Some(Asking { turn: turn.clone(), tries: 0, extras: 0 }),
+            Event::Kept { turn, field, value, after, .. } => {
+                self.values.insert(field.clone(), Held { value: value.clone(), turn: turn.clone() });
+                self.missing.remove(field);
+                self.refused.remove(field);
+                self.points = *after;
+                self.asking = None;
+                self.questions = self.questions.saturating_add(1);
+            }
+            Event::NotKept { field, refused, .. } => {
+                if let Some(refused) = refused {
+                    self.refused.insert(field.clone(), refused.clone());
+                }
+                if let Some(asking) = &mut self.asking {
+                    asking.tries = asking.tries.saturating_add(1);
+                }
+            }
+            Event::Tied { .. } => {
+                if let Some(asking) = &mut self.asking {
+                    asking.extras = asking.extras.saturating_add(1);
+                }
+            }
+            Event::LeftOpen { field, missing, .. } => {
+                if !self.values.contains_key(field) {
+                    self.missing.insert(field.clone(), *missing);
+                }
+                self.asking = None;
+                self.questions = self.questions.saturating_add(1);
+            }
+            Event::WorkedOut { turn, field, value, after, .. } => {
+                match value {
+                    Some(value) => {
+                        self.values.insert(field.clone(), Held { value: value.clone(), turn: turn.clone() });
+                    }
+                    None => {
+                        self.values.remove(field);
+                    }
+                }
+                self.points = *after;
+            }
+            Event::Visited { turn } => self.visits.push(turn.clone()),
+            Event::Returned { .. } => {
+                self.visits.pop();
+            }
+            Event::LeftVisits => self.visits.clear(),
+            Event::Filed { filing, score, .. } => {
+                self.filings = *filing;
+                self.band = score.as_ref().and_then(|score| score.band.clone());
+            }
+            Event::Closed { outcome, .. } => {
+                self.closed = Some(outcome.clone());
+                self.asking = None;
+            }
+            Event::FellBack { .. } => {
+                self.closed = Some(String::new());
+                self.asking = None;
+            }
+            Event::Said { .. } | Event::Replied { .. } | Event::KnownAlready { .. } | Event::Took { .. } => {}
+        }
+        self.events = self.events.saturating_add(1);
+    }
+}

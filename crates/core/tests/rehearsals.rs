@@ -1,0 +1,229 @@
+//! Whole conversations of the demo, as snapshots; and what must hold for any conversation.
+
+use std::fmt::Write;
+
+use lumbo_core::file::load;
+use lumbo_core::outline::Plan;
+use lumbo_core::talk::{Context, Env, Event, Input, InputBody, Line, Refusal, State, Step, Who, margin, prospect_view, script, step};
+use proptest::prelude::*;
+
+const DEMO: &str = include_str!("../../../demo/storage-enquiry.json");
+
+fn plan() -> Plan {
+    let (plan, faults) = Plan::new(&load(DEMO).unwrap());
+    assert_eq!(faults, []);
+    plan
+}
+
+fn env(context: &Context) -> Env<'_> {
+    Env { now: "2026-11-23T10:00:00Z".parse().unwrap(), seed: 7, context }
+}
+
+fn run(replies: &[&str]) -> (Plan, Vec<Event>, State) {
+    let plan = plan();
+    let context = Context::default();
+    let inputs: Vec<InputBody> = replies.iter().enumerate().map(|(index, reply)| script::line(reply, index + 1).unwrap()).collect();
+    let (events, state) = script::run(&plan, &inputs, env(&context)).unwrap_or_else(|error| panic!("{error}"));
+    assert_eq!(State::of(&events), state, "folding the events gives the state");
+    (plan, events, state)
+}
+
+/// A conversation as an author reads it: lines with notes, then the values and how it ended.
+fn transcript(replies: &[&str]) -> String {
+    let (plan, events, state) = run(replies);
+    let mut out = String::new();
+    for line in margin(&plan, &events) {
+        let words = match &line.line {
+            Line::Text { text } => text.clone(),
+            Line::Link { label, url } => format!("[{label}]({url})"),
+            other => format!("{other:?}"),
+        };
+        let who = match line.who {
+            Who::Us => "  ",
+            Who::You => "> ",
+            Who::Again => "? ",
+        };
+        writeln!(out, "{who}{words}").unwrap();
+        for note in line.notes {
+            writeln!(out, "      · {}", note.text).unwrap();
+        }
+    }
+    writeln!(out, "---").unwrap();
+    for (field, held) in &state.values {
+        writeln!(out, "{}: {}", plan.field(field).unwrap().key, held.value.to_json()).unwrap();
+    }
+    for (field, why) in &state.missing {
+        writeln!(out, "{} is missing: {why:?}", plan.field(field).unwrap().key).unwrap();
+    }
+    writeln!(out, "points {}, band {:?}, filings {}, closed {:?}", state.points, state.band, state.filings, state.closed).unwrap();
+    out
+}
+
+#[test]
+fn a_large_frozen_load_becomes_a_hot_lead() {
+    insta::assert_snapshot!(transcript(&[
+        "cold storage", "minus 18", "some, yes", "about 3 hundred and forty", "owner", "I’m Pia Lindqvist", "Harrow & Peel Foods", "it’s pia@harrowpeel.example", "020 7946 0014",
+    ]));
+}
+
+#[test]
+fn a_middling_chilled_load_becomes_a_warm_lead() {
+    insta::assert_snapshot!(transcript(&[
+        ">tap storage", "chiled", "60 to 80", "spring", "ceo", "Tom", "Adeyemi", "Orchard Row Juices", "tom@mailinator.com", "tom@orchardrow.example", ">skip",
+    ]));
+}
+
+#[test]
+fn an_answer_that_cannot_be_read_takes_the_way_out_after_three_tries() {
+    insta::assert_snapshot!(transcript(&["storage", "chilled", "what do you want that for?", "quite a lot", "loads"]));
+}
+
+#[test]
+fn a_load_too_small_and_a_load_not_cold_get_a_kind_answer_and_no_lead() {
+    insta::assert_snapshot!("a load too small", transcript(&["storage", "frozen", "no", "three"]));
+    insta::assert_snapshot!("a load not cold", transcript(&["storage", "dry goods"]));
+}
+
+#[test]
+fn customers_and_people_who_look_are_no_leads() {
+    insta::assert_snapshot!("a customer", transcript(&["my order"]));
+    insta::assert_snapshot!("somebody who looks", transcript(&["just browsing"]));
+}
+
+#[test]
+fn who_declines_is_not_asked_three_times_and_the_field_stays_empty() {
+    insta::assert_snapshot!(transcript(&["storage", "frozen", "don't know", "rather not", "no idea", "prefer not to say", "none", "n/a", "no thanks"]));
+}
+
+#[test]
+fn a_repeated_input_gives_the_first_result_and_changes_nothing() {
+    let plan = plan();
+    let context = Context::default();
+    let mut state = State::default();
+    let start = Input { id: "a".into(), expects: 0, body: InputBody::Start };
+    let Ok(Step::Events(first)) = step(&plan, &mut state, &start, env(&context)) else { panic!() };
+    let before = state.clone();
+    let Ok(Step::Repeated(range)) = step(&plan, &mut state, &start, env(&context)) else { panic!("a repeated id is recognised") };
+    assert_eq!((range, &state), (0..u32::try_from(first.len()).unwrap(), &before));
+    let late = Input { id: "b".into(), expects: 0, body: InputBody::Reply { text: "storage".into() } };
+    assert_eq!(step(&plan, &mut state, &late, env(&context)), Err(Refusal::Sequence { expected: 1, found: 0 }));
+    assert_eq!(state, before);
+}
+
+#[test]
+fn what_cannot_be_taken_is_refused_and_changes_nothing() {
+    let plan = plan();
+    let context = Context::default();
+    let mut state = State::default();
+    let mut take = |body: InputBody, id: &str| step(&plan, &mut state, &Input { id: id.into(), expects: if id == "a" { 0 } else { 1 }, body }, env(&context));
+    assert!(take(InputBody::Start, "a").is_ok());
+    assert_eq!(take(InputBody::Start, "b"), Err(Refusal::Start));
+    assert_eq!(take(InputBody::Pick { option: "moon".into() }, "c"), Err(Refusal::NoOption("moon".into())));
+    assert_eq!(take(InputBody::Skip, "d"), Err(Refusal::NoSkip));
+    assert_eq!(take(InputBody::Reply { text: "x".repeat(70_000) }, "e"), Err(Refusal::TooLong));
+    assert_eq!(take(InputBody::Reply { text: "storage".into() }, ""), Err(Refusal::TooLong));
+}
+
+#[test]
+fn the_prospect_sees_no_points_rules_or_turns_to_come() {
+    let (plan, events, state) = run(&["storage"]);
+    let view = serde_json::to_string(&prospect_view(&plan, &state, &events)).unwrap();
+    for secret in ["points", "t_temperature", "required", "owner", "band", "fld_"] {
+        assert!(!view.contains(secret), "{secret} in {view}");
+    }
+    assert!(view.contains("How cold does it have to be?"));
+}
+
+#[test]
+fn a_section_that_goes_round_ends_in_the_closing_fallback() {
+    let mut file: serde_json::Value = serde_json::from_str(DEMO).unwrap();
+    file["sections"][4]["turns"].as_array_mut().unwrap().pop();
+    file["sections"][4]["then"] = serde_json::json!({"go_to": "small"});
+    let (plan, _) = Plan::new(&load(&file.to_string()).unwrap());
+    let context = Context::default();
+    let inputs: Vec<InputBody> = ["storage", "frozen", "no", "3"].map(|text| InputBody::Reply { text: text.into() }).into();
+    let (events, state) = script::run(&plan, &inputs, env(&context)).unwrap();
+    assert_eq!(state.closed.as_deref(), Some(""));
+    let Some(Event::FellBack { why, .. }) = events.last() else { panic!() };
+    assert_eq!(why, "the section “Small loads” was entered 25 times");
+}
+
+#[test]
+fn a_visit_comes_back_and_a_go_to_leaves_it() {
+    let mut file: serde_json::Value = serde_json::from_str(DEMO).unwrap();
+    file["sections"][0]["turns"].as_array_mut().unwrap().push(serde_json::json!({"kind": "visit", "id": "v", "section": "chat"}));
+    file["sections"].as_array_mut().unwrap().push(serde_json::json!({"id": "chat", "title": "Chat", "turns": [{"kind": "tell", "id": "t_chat", "say": [{"line": {"text": {"en": "A word first."}}}]}], "then": "return"}));
+    let (plan, faults) = Plan::new(&load(&file.to_string()).unwrap());
+    assert_eq!(faults, []);
+    let context = Context::default();
+    let (events, state) = script::run(&plan, &[InputBody::Reply { text: "storage".into() }], env(&context)).unwrap();
+    let order: Vec<&str> = events
+        .iter()
+        .filter_map(|event| match event {
+            Event::Visited { .. } => Some("visit"),
+            Event::Returned { .. } => Some("back"),
+            Event::Asked { turn, .. } => Some(turn.as_str()),
+            _ => None,
+        })
+        .collect();
+    assert_eq!(order, ["t_interest", "visit", "back", "t_temperature"]);
+    assert!(state.visits.is_empty());
+}
+
+fn any_body() -> impl Strategy<Value = InputBody> {
+    let words = prop::sample::select(vec!["storage", "frozen", "60", "yes", "no", "owner", "Pia Lindqvist", "pia@harrowpeel.example", "020 7946 0014", "none", "skip", "", "soon", "chilled", "😀", "<b>", "=1+1", "\u{202e}abc", "\0"]);
+    prop_oneof![
+        words.prop_map(|text| InputBody::Reply { text: text.to_owned() }),
+        any::<String>().prop_map(|text| InputBody::Reply { text }),
+        prop::sample::select(vec!["storage", "frozen", "yes", "owner", "moon"]).prop_map(|key| InputBody::Pick { option: key.to_owned() }),
+        Just(InputBody::Skip),
+        Just(InputBody::Start),
+    ]
+}
+
+proptest! {
+    #[test]
+    fn no_sequence_of_inputs_panics_and_events_always_fold_to_the_state(bodies in prop::collection::vec(any_body(), 0..40)) {
+        let (plan, _) = Plan::new(&load(DEMO).unwrap());
+        let context = Context::default();
+        let mut state = State::default();
+        let mut events = vec![];
+        for (index, body) in std::iter::once(InputBody::Start).chain(bodies).enumerate() {
+            let input = Input { id: format!("{index}"), expects: state.sequence(), body };
+            let before = state.clone();
+            match step(&plan, &mut state, &input, env(&context)) {
+                Ok(Step::Events(new)) => events.extend(new),
+                Ok(Step::Repeated(_)) => prop_assert!(false, "ids are unique"),
+                Err(_) => prop_assert_eq!(&state, &before),
+            }
+        }
+        prop_assert_eq!(State::of(&events), state.clone());
+        let json = serde_json::to_string(&state).unwrap();
+        prop_assert_eq!(serde_json::from_str::<State>(&json).unwrap(), state.clone());
+        let text = serde_json::to_string(&events).unwrap();
+        prop_assert_eq!(serde_json::from_str::<Vec<Event>>(&text).unwrap(), events.clone());
+        prop_assert!(state.closed.is_some() || state.asking.is_some());
+        let _ = (margin(&plan, &events), prospect_view(&plan, &state, &events));
+    }
+
+    #[test]
+    fn no_formula_panics(text in "[a-z0-9+*/^&()<>=%,\" .A-Z-]{0,60}") {
+        let names = lumbo_core::formula::Names { fields: &plan().file.fields, tables: &[] };
+        if let Ok(formula) = lumbo_core::formula::compile(&text, names) {
+            let _ = formula.run(&lumbo_core::formula::PlainLookup::default());
+        }
+    }
+
+    #[test]
+    fn no_reply_panics_any_reader(text in any::<String>(), kind in prop::sample::select(lumbo_core::file::FieldType::ALL.to_vec())) {
+        let field = serde_json::json!({"id": "f", "key": "f", "label": "F", "type": kind, "options": [{"key": "a", "label": {"en": "Apples"}}, {"key": "b", "label": {"en": "Beans"}}]});
+        let field: lumbo_core::file::Field = serde_json::from_value(field).unwrap();
+        if let Ok(reader) = lumbo_core::field::Reader::new(&field, &[], &[], &[], "en", "en") {
+            let read = reader.read(&text, lumbo_core::field::ReadContext { country: Some("GB"), ..Default::default() }, 0);
+            if let lumbo_core::field::Reading::Value { heard, .. } = read {
+                let span: String = text.chars().skip(heard.start).take(heard.end - heard.start).collect();
+                prop_assert_eq!(span, heard.text);
+            }
+        }
+    }
+}
