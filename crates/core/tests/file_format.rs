@@ -107,7 +107,7 @@ fn an_unknown_key_is_refused_with_its_path() {
     let (path, _) = refused(&|json| json["fields"][3]["type"] = json!("integer"));
     assert_eq!(path, "fields[3].type");
     let (path, says) = refused(&|json| json["sections"][0]["turns"][0]["kind"] = json!("shout"));
-    assert_eq!(path, "sections[0].turns[0]");
+    assert_eq!(path, "sections[0].turns[0].kind");
     assert!(says.contains("unknown variant `shout`"), "{says}");
 }
 

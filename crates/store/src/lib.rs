@@ -1,1 +1,103 @@
-//! placeholder
+//! Everything that Lumbo keeps, in PostgreSQL.
+//!
+//! One module per table group; SQL stands nowhere else. A change is one transaction, named by its job (filing a lead is
+//! part of [`Store::take_input`], so that it happens with the answer that caused it or not at all). Every query names the
+//! workspace; the two that begin from a secret (a session's id, a conversation's token) learn it from the row.
+
+mod conversations;
+mod demo;
+mod dialogues;
+mod fields;
+mod leads;
+mod people;
+mod queues;
+mod releases;
+mod sessions;
+
+use std::collections::HashMap;
+use std::sync::{Arc, RwLock};
+
+use lumbo_core::outline::Plan;
+use sqlx::postgres::{PgConnectOptions, PgPool, PgPoolOptions};
+use uuid::Uuid;
+
+pub use conversations::{NewConversation, Resumed, Taken, TakeError};
+pub use demo::NewQueue;
+pub use dialogues::{DialogueRow, Draft, DraftError, EditLogRow};
+pub use leads::{LeadDetail, LeadFilter, LeadRow, LogRow, OutcomeChange, RecordField, TranscriptLine};
+pub use people::{NewPerson, Person, Role};
+pub use releases::{ReleaseError, ReleaseRow};
+
+/// What callers act on.
+#[derive(Debug, thiserror::Error)]
+pub enum StoreError {
+    /// No such row in this workspace.
+    #[error("there is no such {0}")]
+    NotFound(&'static str),
+    /// Somebody changed it meanwhile, or it exists already.
+    #[error("{0}")]
+    Conflict(String),
+    /// What is kept cannot be read by this version.
+    #[error("what is kept cannot be read: {0}")]
+    Kept(String),
+    /// The database failed.
+    #[error("the database failed: {0}")]
+    Database(#[from] sqlx::Error),
+}
+
+impl StoreError {
+    fn kept(error: impl std::fmt::Display) -> Self {
+        Self::Kept(error.to_string())
+    }
+}
+
+/// The database, and the plans of releases read from it.
+#[derive(Debug, Clone)]
+pub struct Store {
+    pool: PgPool,
+    plans: Arc<RwLock<HashMap<Uuid, Arc<Plan>>>>,
+}
+
+/// Plans kept in memory; releases never change, so they only ever leave to make room.
+const PLAN_LIMIT: usize = 200;
+
+impl Store {
+    /// Connects and brings the tables up to date.
+    ///
+    /// # Errors
+    /// A database that cannot be reached, or migrations that cannot run.
+    pub async fn connect(url: &str, connections: u32) -> Result<Self, StoreError> {
+        let options: PgConnectOptions = url.parse().map_err(StoreError::Database)?;
+        let pool = PgPoolOptions::new()
+            .max_connections(connections)
+            .acquire_timeout(std::time::Duration::from_secs(10))
+            .connect_with(options.application_name("lumbo"))
+            .await?;
+        sqlx::migrate!().run(&pool).await.map_err(|error| StoreError::Database(error.into()))?;
+        Ok(Self { pool, plans: Arc::default() })
+    }
+
+    /// True where the database answers.
+    pub async fn is_ready(&self) -> bool {
+        sqlx::query_scalar!("select 1 as \"one!\"").fetch_one(&self.pool).await.is_ok()
+    }
+
+    /// The plan of a release, from memory where it was read before.
+    pub(crate) fn plan(&self, release: Uuid, body: impl FnOnce() -> lumbo_core::file::Dialogue) -> Arc<Plan> {
+        if let Some(plan) = self.plans.read().ok().and_then(|plans| plans.get(&release).cloned()) {
+            return plan;
+        }
+        let plan = Arc::new(Plan::new(&body()).0);
+        if let Ok(mut plans) = self.plans.write() {
+            if plans.len() >= PLAN_LIMIT {
+                plans.clear();
+            }
+            plans.insert(release, Arc::clone(&plan));
+        }
+        plan
+    }
+
+    pub(crate) fn cached_plan(&self, release: Uuid) -> Option<Arc<Plan>> {
+        self.plans.read().ok().and_then(|plans| plans.get(&release).cloned())
+    }
+}

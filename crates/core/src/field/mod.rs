@@ -298,8 +298,9 @@ impl Reader {
     fn failure(&self, failed: Vec<&'static str>, heard: Option<Heard>, refused: Option<Value>, tried: u8, said: Option<String>) -> Reading {
         let default = said.unwrap_or_else(|| match failed.first() {
             Some(&"required") => self.language.phrase("rule.required").to_owned(),
-            Some(&"phone_valid") => {
-                fill(self.language.phrase("rule.phone_valid"), &[("heard", heard.as_ref().map_or("", |heard| heard.text.as_str()))])
+            Some(key @ (&"phone_valid" | &"whole")) => {
+                let phrase = self.language.phrases.get(&format!("rule.{key}")).map_or("", String::as_str);
+                fill(phrase, &[("heard", heard.as_ref().map_or("", |heard| heard.text.as_str()))])
             }
             _ => {
                 let kind = if self.kind == FieldType::LongText { FieldType::Text } else { self.kind };

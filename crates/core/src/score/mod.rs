@@ -243,6 +243,24 @@ impl Card {
     }
 }
 
+/// The least and most that a scorecard can give, whatever is answered: the ends of the scale a score is drawn on. A formula
+/// counts only through its dimension's floor and ceiling.
+#[must_use]
+pub fn bounds(card: &Scorecard) -> (Points, Points) {
+    let ends = |gives: &Gives| match gives {
+        Gives::When { points, .. } => ((*points).min(0), (*points).max(0)),
+        Gives::Table { rows, .. } => (rows.iter().map(|row| row.points).min().unwrap_or(0).min(0), rows.iter().map(|row| row.points).max().unwrap_or(0).max(0)),
+        Gives::Formula(_) => (0, 0),
+    };
+    card.dimensions.iter().fold((0, 0), |(least, most), dimension| {
+        let formula = dimension.criteria.iter().any(|criterion| matches!(criterion.gives, Gives::Formula(_)));
+        let (low, high) = dimension.criteria.iter().map(|criterion| ends(&criterion.gives)).fold((0, 0), |sum, ends| (sum.0 + ends.0, sum.1 + ends.1));
+        let low = if formula { dimension.floor.unwrap_or(low) } else { clamp(low, dimension.floor, dimension.ceiling) };
+        let high = if formula { dimension.ceiling.unwrap_or(high) } else { clamp(high, dimension.floor, dimension.ceiling) };
+        (least + low, most + high)
+    })
+}
+
 fn clamp(sum: Points, floor: Option<Points>, ceiling: Option<Points>) -> Points {
     let sum = ceiling.map_or(sum, |ceiling| sum.min(ceiling));
     floor.map_or(sum, |floor| sum.max(floor))

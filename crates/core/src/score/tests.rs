@@ -95,3 +95,9 @@ fn a_criterion_cannot_read_the_score() {
     let (_, faults) = Card::new(&dialogue.scorecards[0], &dialogue.fields, &[], "en");
     assert_eq!(faults, [("c_self".to_owned(), "a criterion cannot read @score: the score would depend on itself".to_owned())]);
 }
+
+/// −10 to 95 are the bounds that the demo's design names.
+#[test]
+fn the_scale_of_the_demo_runs_from_minus_10_to_95() {
+    assert_eq!(bounds(&demo().scorecards[0]), (-10, 95));
+}

@@ -1,0 +1,82 @@
+//! The Winterlode demo: an invented workspace with its people, queues, dialogue and a week of leads. The leads come from
+//! conversations that are run through the engine and filed like any other.
+
+use anyhow::{Context as _, Result, anyhow};
+use jiff::{Timestamp, ToSpan};
+use lumbo_core::talk::{Context, Input, InputBody, script};
+use lumbo_store::{NewConversation, NewPerson, NewQueue, Role, Store};
+use rand::{Rng, RngCore, SeedableRng};
+use serde::Deserialize;
+
+const DIALOGUE: &str = include_str!("../../../demo/storage-enquiry.json");
+const PAST: &str = include_str!("../../../demo/past-conversations.json");
+
+/// What everybody of the demo signs in with.
+pub const PASSWORD: &str = "keep it cold";
+
+const PEOPLE: [(&str, &str, Role); 6] = [
+    ("edda@winterlode.example", "Edda Quill", Role::Author),
+    ("maren@winterlode.example", "Maren Holt", Role::Rep),
+    ("tobias@winterlode.example", "Tobias Rell", Role::Rep),
+    ("priya@winterlode.example", "Priya Nand", Role::RepLead),
+    ("joss@winterlode.example", "Joss Calder", Role::Rep),
+    ("admin@winterlode.example", "Winterlode Administrator", Role::Administrator),
+];
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Past {
+    /// How long ago it began, minutes.
+    minutes_ago: i64,
+    page: String,
+    replies: Vec<String>,
+}
+
+/// Loads the demo where it is not there yet, and says what it did.
+pub async fn load(store: &Store) -> Result<String> {
+    if store.workspace("winterlode").await?.is_some() {
+        return Ok("The Winterlode demo is loaded already.".into());
+    }
+    let hash = lumbo_server::hash_password(PASSWORD).map_err(|error| anyhow!(error))?;
+    let people: Vec<NewPerson<'_>> = PEOPLE.iter().map(|(email, name, role)| NewPerson { email, name, role: *role, password_hash: &hash }).collect();
+    let workspace = store
+        .create_workspace(
+            "winterlode",
+            "Winterlode",
+            &people,
+            &[
+                NewQueue { key: "aldermoor", name: "Aldermoor queue", members: &[("maren@winterlode.example", 2), ("tobias@winterlode.example", 1)], fixed_owner: None },
+                NewQueue { key: "saltwick", name: "Saltwick queue", members: &[("joss@winterlode.example", 1), ("maren@winterlode.example", 1)], fixed_owner: None },
+                NewQueue { key: "senior", name: "Senior queue", members: &[("maren@winterlode.example", 1), ("tobias@winterlode.example", 1)], fixed_owner: None },
+                NewQueue { key: "tarn_quay", name: "Tarn Quay queue", members: &[("priya@winterlode.example", 1)], fixed_owner: Some("priya@winterlode.example") },
+            ],
+        )
+        .await?;
+    let edda = store.person_by_email("edda@winterlode.example").await?.map(|person| person.id);
+    let dialogue = lumbo_core::file::load(DIALOGUE).map_err(|error| anyhow!("{error}"))?;
+    let id = store.create_dialogue(workspace, edda, &dialogue).await?;
+    store.release(workspace, id, edda, 1, "First release: storage, with prices before names.").await.context("the demo's dialogue cannot be released")?;
+    let past: Vec<Past> = serde_json::from_str(PAST)?;
+    let count = past.len();
+    let mut random = rand::rngs::StdRng::seed_from_u64(7);
+    for one in past {
+        talk(store, &one, &mut random).await?;
+    }
+    Ok(format!("The Winterlode demo is loaded: {} people, 1 dialogue, {count} past conversations.", PEOPLE.len()))
+}
+
+async fn talk(store: &Store, past: &Past, random: &mut rand::rngs::StdRng) -> Result<()> {
+    let mut now = Timestamp::now().checked_sub(past.minutes_ago.minutes())?;
+    let mut token = [0_u8; 32];
+    rand::rng().fill_bytes(&mut token);
+    let context = Context { page: Some(past.page.clone()), device: Some(if random.random_bool(0.5) { "phone" } else { "computer" }.into()), ..Context::default() };
+    let seed = random.next_u64() >> 12;
+    store.start_conversation(NewConversation { slug: "storage-enquiry", token_hash: &token, input_id: "start", seed, context, now }).await?;
+    for (index, reply) in past.replies.iter().enumerate() {
+        now = now.checked_add(i64::from(random.random_range(6_u32..25)).seconds())?;
+        let body: InputBody = script::line(reply, index + 1).map_err(|error| anyhow!("{error}"))?;
+        let input = Input { id: format!("line-{index}"), expects: u32::try_from(index + 1)?, body };
+        store.take_input(&token, &input, now).await.with_context(|| format!("“{reply}”, the reply {} from {} minutes ago", index + 1, past.minutes_ago))?;
+    }
+    Ok(())
+}

@@ -1,0 +1,109 @@
+//! What stands before every route: same origin for changes, rate limits, security headers.
+
+use std::net::{IpAddr, SocketAddr};
+use std::num::NonZeroU32;
+
+use axum::extract::{ConnectInfo, Request, State};
+use axum::http::{HeaderMap, HeaderName, HeaderValue, Method, StatusCode, header};
+use axum::middleware::Next;
+use axum::response::{IntoResponse, Response};
+use governor::clock::DefaultClock;
+use governor::state::keyed::DashMapStateStore;
+use governor::{Quota, RateLimiter};
+
+use crate::{App, Config, Problem};
+
+type ByAddress = RateLimiter<IpAddr, DashMapStateStore<IpAddr>, DefaultClock>;
+
+/// Rate limits per address. Each server keeps its own count; they guard a machine, not a rule of the job.
+pub(crate) struct Limits {
+    sign_in: ByAddress,
+    prospect: ByAddress,
+}
+
+impl Limits {
+    pub(crate) fn new(config: &Config) -> Self {
+        let quota = |per_minute: u32| Quota::per_minute(NonZeroU32::new(per_minute).unwrap_or(NonZeroU32::MIN));
+        Self { sign_in: RateLimiter::keyed(quota(config.sign_ins_per_minute)), prospect: RateLimiter::keyed(quota(config.prospect_requests_per_minute)) }
+    }
+}
+
+fn address(request: &Request) -> IpAddr {
+    request.extensions().get::<ConnectInfo<SocketAddr>>().map_or(IpAddr::from([0, 0, 0, 0]), |info| info.0.ip())
+}
+
+fn too_many() -> Response {
+    Problem::new(StatusCode::TOO_MANY_REQUESTS, "too-many-requests", "That was a lot at once. Please wait a few seconds and try again.").into_response()
+}
+
+/// Bounds sign-ins per address.
+pub(crate) async fn limit_sign_in(State(app): State<App>, request: Request, next: Next) -> Response {
+    if request.method() == Method::POST && app.guard.sign_in.check_key(&address(&request)).is_err() {
+        return too_many();
+    }
+    next.run(request).await
+}
+
+/// Bounds prospects' requests per address.
+pub(crate) async fn limit_prospect(State(app): State<App>, request: Request, next: Next) -> Response {
+    if app.guard.prospect.check_key(&address(&request)).is_err() {
+        return too_many();
+    }
+    next.run(request).await
+}
+
+/// A change that rides on a cookie must come from our own pages: its origin, which browsers always send with one, is the
+/// host it is sent to. Cookies are same-site too; this holds where a browser does not know that.
+pub(crate) async fn same_origin(request: Request, next: Next) -> Response {
+    let reads = matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
+    if !reads && !is_same_origin(request.headers()) {
+        return Problem::forbidden("This request did not come from Lumbo’s own pages.").into_response();
+    }
+    next.run(request).await
+}
+
+fn is_same_origin(headers: &HeaderMap) -> bool {
+    let text = |name: HeaderName| headers.get(name).and_then(|value| value.to_str().ok());
+    let (Some(origin), Some(host)) = (text(header::ORIGIN), text(header::HOST)) else { return false };
+    origin.split_once("://").is_some_and(|(scheme, rest)| matches!(scheme, "http" | "https") && rest == host)
+}
+
+/// Headers on every answer. Scripts, styles and fonts come from us alone; nothing may frame the authors' pages.
+pub(crate) async fn security_headers(request: Request, next: Next) -> Response {
+    let mut response = next.run(request).await;
+    let headers = response.headers_mut();
+    for (name, value) in [
+        (
+            "content-security-policy",
+            "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
+        ),
+        ("x-content-type-options", "nosniff"),
+        ("referrer-policy", "strict-origin-when-cross-origin"),
+        ("cross-origin-opener-policy", "same-origin"),
+        ("permissions-policy", "camera=(), microphone=(), geolocation=()"),
+    ] {
+        headers.entry(HeaderName::from_static(name)).or_insert(HeaderValue::from_static(value));
+    }
+    response
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn only_our_own_origin_may_change_things() {
+        let check = |origin: Option<&'static str>, host: &'static str| {
+            let mut headers = HeaderMap::new();
+            headers.insert(header::HOST, HeaderValue::from_static(host));
+            if let Some(origin) = origin {
+                headers.insert(header::ORIGIN, HeaderValue::from_static(origin));
+            }
+            is_same_origin(&headers)
+        };
+        assert!(check(Some("http://127.0.0.1:8080"), "127.0.0.1:8080") && check(Some("https://lumbo.example"), "lumbo.example"));
+        for origin in [None, Some("null"), Some("http://evil.example"), Some("http://127.0.0.1:8081"), Some("http://127.0.0.1:8080.evil.example"), Some("ftp://127.0.0.1:8080")] {
+            assert!(!check(origin, "127.0.0.1:8080"), "{origin:?}");
+        }
+    }
+}

@@ -1,0 +1,15 @@
+//! Handlers, one file per area.
+
+pub(crate) mod dialogues;
+pub(crate) mod leads;
+pub(crate) mod prospects;
+pub(crate) mod rehearsals;
+pub(crate) mod releases;
+pub(crate) mod session;
+
+/// The dialogue that an address names.
+#[derive(Debug, serde::Deserialize, schemars::JsonSchema)]
+pub(crate) struct DialoguePath {
+    /// Its id.
+    pub dialogue: uuid::Uuid,
+}

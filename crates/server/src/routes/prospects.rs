@@ -1,0 +1,115 @@
+//! The prospect's side: a bearer token per conversation, and nothing that a prospect should not see.
+
+use std::collections::BTreeMap;
+
+use aide::OperationInput;
+use axum::Json;
+use axum::extract::{FromRequestParts, Path, State};
+use axum::http::request::Parts;
+use axum::http::{StatusCode, header};
+use jiff::Timestamp;
+use lumbo_core::language::Language;
+use lumbo_core::talk::{Context, Input, ProspectView};
+use lumbo_store::NewConversation;
+use rand::RngCore;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use sha2::{Digest, Sha256};
+
+use crate::body::Body;
+use crate::{App, Problem};
+
+/// The dialogue's address on the prospects' side.
+#[derive(Deserialize, JsonSchema)]
+pub(crate) struct SlugPath {
+    /// The address.
+    slug: String,
+}
+
+/// What a prospect sees first.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct OpeningView {
+    /// The greeting.
+    say: String,
+    /// The button that begins.
+    button: String,
+    /// Language of the conversation.
+    language: String,
+    /// The page's own words, by key.
+    words: BTreeMap<String, String>,
+}
+
+fn nothing_here() -> Problem {
+    Problem::new(StatusCode::NOT_FOUND, "not-found", "There is nothing to talk about at this address right now.")
+}
+
+pub(crate) async fn opening(State(app): State<App>, Path(path): Path<SlugPath>) -> Result<Json<OpeningView>, Problem> {
+    let (_, dialogue) = app.store.on_air(&path.slug).await.map_err(|_| nothing_here())?;
+    let language = &dialogue.language;
+    let phrases = &Language::get(language).phrases;
+    let words = phrases
+        .iter()
+        .filter_map(|(key, phrase)| key.strip_prefix("ui.").map(|name| (name.to_owned(), dialogue.phrases.get(key).map_or_else(|| phrase.clone(), |own| own.get(language, language).to_owned()))))
+        .collect();
+    let text = |text: &lumbo_core::file::Text| text.get(language, language).to_owned();
+    Ok(Json(OpeningView { say: text(&dialogue.opening.say), button: text(&dialogue.opening.button), language: language.clone(), words }))
+}
+
+/// A conversation to start.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Start {
+    /// Chosen by the page; unique in the conversation.
+    id: String,
+    /// What is known without asking.
+    #[serde(default)]
+    context: Context,
+}
+
+/// A conversation that was started.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct Started {
+    /// Opens this conversation; only the browser has it.
+    token: String,
+    /// What the prospect sees.
+    view: ProspectView,
+}
+
+fn hash(token: &str) -> Vec<u8> {
+    Sha256::digest(token.as_bytes()).to_vec()
+}
+
+pub(crate) async fn start(State(app): State<App>, Path(path): Path<SlugPath>, Body(start): Body<Start>) -> Result<Json<Started>, Problem> {
+    let mut secret = [0_u8; 32];
+    rand::rng().fill_bytes(&mut secret);
+    let token = hex::encode(secret);
+    let seed = u64::from(rand::rng().next_u32());
+    let new = NewConversation { slug: &path.slug, token_hash: &hash(&token), input_id: &start.id, seed, context: start.context, now: Timestamp::now() };
+    let taken = app.store.start_conversation(new).await?;
+    metrics::counter!("lumbo_conversations_started_total").increment(1);
+    Ok(Json(Started { token, view: taken.view }))
+}
+
+/// The bearer token of a conversation.
+pub(crate) struct Bearer(Vec<u8>);
+
+impl<S: Send + Sync> FromRequestParts<S> for Bearer {
+    type Rejection = Problem;
+
+    async fn from_request_parts(parts: &mut Parts, _state: &S) -> Result<Self, Problem> {
+        let token = parts.headers.get(header::AUTHORIZATION).and_then(|value| value.to_str().ok()).and_then(|value| value.strip_prefix("Bearer ")).filter(|token| token.len() == 64);
+        token.map(|token| Self(hash(token))).ok_or_else(|| Problem::new(StatusCode::UNAUTHORIZED, "no-conversation", "This page has no conversation open. Start a new one."))
+    }
+}
+
+impl OperationInput for Bearer {}
+
+pub(crate) async fn resume(State(app): State<App>, Bearer(token): Bearer) -> Result<Json<ProspectView>, Problem> {
+    Ok(Json(app.store.resume(&token).await?.view))
+}
+
+pub(crate) async fn input(State(app): State<App>, Bearer(token): Bearer, Body(input): Body<Input>) -> Result<Json<ProspectView>, Problem> {
+    let taken = app.store.take_input(&token, &input, Timestamp::now()).await?;
+    metrics::counter!("lumbo_inputs_total", "repeated" => if taken.repeated { "yes" } else { "no" }).increment(1);
+    Ok(Json(taken.view))
+}

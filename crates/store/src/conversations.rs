@@ -1,0 +1,211 @@
+//! Conversations: events are only added, the state is kept beside them, and a lead is filed in the same transaction as the
+//! answer that caused it.
+
+use std::sync::Arc;
+
+use jiff::Timestamp;
+use jiff_sqlx::ToSqlx;
+use lumbo_core::file::Dialogue;
+use lumbo_core::outline::Plan;
+use lumbo_core::talk::{Context, Env, Event, Input, InputBody, ProspectView, Refusal, State, Step, prospect_view, step};
+use sqlx::PgConnection;
+use sqlx::types::Json;
+use uuid::Uuid;
+
+use crate::{Store, StoreError, leads};
+
+/// A conversation to start.
+#[derive(Debug, Clone)]
+pub struct NewConversation<'a> {
+    /// Address of the dialogue.
+    pub slug: &'a str,
+    /// SHA-256 of the bearer token.
+    pub token_hash: &'a [u8],
+    /// Id of the input that starts it.
+    pub input_id: &'a str,
+    /// Picks among wordings.
+    pub seed: u64,
+    /// What is known without asking.
+    pub context: Context,
+    /// Now.
+    pub now: Timestamp,
+}
+
+/// What an input came to.
+#[derive(Debug, Clone)]
+pub struct Taken {
+    /// What the prospect sees: the lines this input caused, and the open question after it.
+    pub view: ProspectView,
+    /// True where the input had been taken before.
+    pub repeated: bool,
+}
+
+/// A conversation looked at again.
+#[derive(Debug, Clone)]
+pub struct Resumed {
+    /// Every line, and the open question.
+    pub view: ProspectView,
+}
+
+/// Why an input was not taken.
+#[derive(Debug, thiserror::Error)]
+pub enum TakeError {
+    /// The engine refused it.
+    #[error(transparent)]
+    Refused(#[from] Refusal),
+    /// The store.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+}
+
+impl From<sqlx::Error> for TakeError {
+    fn from(error: sqlx::Error) -> Self {
+        Self::Store(error.into())
+    }
+}
+
+/// Where a conversation's events are written.
+#[derive(Clone, Copy)]
+pub(crate) struct Spot {
+    pub workspace: Uuid,
+    pub dialogue: Uuid,
+    pub release: Uuid,
+    pub conversation: Uuid,
+}
+
+impl Store {
+    async fn plan_of(&self, db: &mut PgConnection, workspace: Uuid, release: Uuid) -> Result<Arc<Plan>, StoreError> {
+        if let Some(plan) = self.cached_plan(release) {
+            return Ok(plan);
+        }
+        let body = sqlx::query_scalar!("select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and id = $2", workspace, release).fetch_one(db).await?;
+        Ok(self.plan(release, || body.0))
+    }
+
+    /// Starts a conversation on the release that is on air.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where nothing is on air at the address.
+    pub async fn start_conversation(&self, new: NewConversation<'_>) -> Result<Taken, TakeError> {
+        let mut db = self.pool.begin().await?;
+        let row = sqlx::query!("select d.workspace_id, d.id, d.on_air as \"on_air!\" from dialogues d where d.slug = $1 and d.on_air is not null", new.slug)
+            .fetch_optional(&mut *db)
+            .await?
+            .ok_or(StoreError::NotFound("dialogue"))?;
+        let plan = self.plan_of(&mut db, row.workspace_id, row.on_air).await?;
+        let spot = Spot { workspace: row.workspace_id, dialogue: row.id, release: row.on_air, conversation: Uuid::now_v7() };
+        let mut state = State::default();
+        let input = Input { id: new.input_id.to_owned(), expects: 0, body: InputBody::Start };
+        let Step::Events(events) = step(&plan, &mut state, &input, Env { now: new.now, seed: new.seed, context: &new.context })? else {
+            return Err(StoreError::Conflict("this conversation was started before".into()).into());
+        };
+        sqlx::query!(
+            "insert into conversations (id, workspace_id, dialogue_id, release_id, token_hash, state, events, started_at, last_at, outcome) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9)",
+            spot.conversation,
+            spot.workspace,
+            spot.dialogue,
+            spot.release,
+            new.token_hash,
+            Json(&state) as _,
+            i32::try_from(state.events).unwrap_or(i32::MAX),
+            new.now.to_sqlx() as _,
+            state.closed
+        )
+        .execute(&mut *db)
+        .await?;
+        self.write(&mut db, spot, &plan, &state, 0, &events, new.now).await?;
+        db.commit().await?;
+        Ok(Taken { view: prospect_view(&plan, &state, &events), repeated: false })
+    }
+
+    /// Takes one input of the conversation that a token opens. Acknowledged means committed.
+    ///
+    /// # Errors
+    /// [`TakeError::Refused`]; [`StoreError::NotFound`] for a token that opens nothing.
+    pub async fn take_input(&self, token_hash: &[u8], input: &Input, now: Timestamp) -> Result<Taken, TakeError> {
+        let mut db = self.pool.begin().await?;
+        let row = sqlx::query!("select id, workspace_id, dialogue_id, release_id, state as \"state: Json<State>\" from conversations where token_hash = $1 for update", token_hash)
+            .fetch_optional(&mut *db)
+            .await?
+            .ok_or(StoreError::NotFound("conversation"))?;
+        let spot = Spot { workspace: row.workspace_id, dialogue: row.dialogue_id, release: row.release_id, conversation: row.id };
+        let plan = self.plan_of(&mut db, spot.workspace, spot.release).await?;
+        let mut state = row.state.0;
+        let first = state.events;
+        let context = Context::default();
+        let env = Env { now, seed: state.seed, context: &context };
+        match step(&plan, &mut state, input, env)? {
+            Step::Events(events) => {
+                sqlx::query!(
+                    "update conversations set state = $3, events = $4, last_at = $5, outcome = $6 where workspace_id = $1 and id = $2",
+                    spot.workspace,
+                    spot.conversation,
+                    Json(&state) as _,
+                    i32::try_from(state.events).unwrap_or(i32::MAX),
+                    now.to_sqlx() as _,
+                    state.closed
+                )
+                .execute(&mut *db)
+                .await?;
+                self.write(&mut db, spot, &plan, &state, first, &events, now).await?;
+                db.commit().await?;
+                Ok(Taken { view: prospect_view(&plan, &state, &events), repeated: false })
+            }
+            Step::Repeated(range) => {
+                let events = events_of(&mut db, spot.workspace, spot.conversation).await?;
+                let end = (range.end as usize).min(events.len());
+                let then = State::of(&events[..end]);
+                Ok(Taken { view: prospect_view(&plan, &then, &events[(range.start as usize).min(end)..end]), repeated: true })
+            }
+        }
+    }
+
+    /// Looks at the conversation that a token opens, from its first line.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] for a token that opens nothing.
+    pub async fn resume(&self, token_hash: &[u8]) -> Result<Resumed, StoreError> {
+        let mut db = self.pool.acquire().await?;
+        let row = sqlx::query!("select id, workspace_id, release_id from conversations where token_hash = $1", token_hash).fetch_optional(&mut *db).await?.ok_or(StoreError::NotFound("conversation"))?;
+        let plan = self.plan_of(&mut db, row.workspace_id, row.release_id).await?;
+        let events = events_of(&mut db, row.workspace_id, row.id).await?;
+        Ok(Resumed { view: prospect_view(&plan, &State::of(&events), &events) })
+    }
+
+    async fn write(&self, db: &mut PgConnection, spot: Spot, plan: &Plan, state: &State, first: u32, events: &[Event], now: Timestamp) -> Result<(), StoreError> {
+        let mut numbers = Vec::with_capacity(events.len());
+        let mut kinds = Vec::with_capacity(events.len());
+        let mut bodies = Vec::with_capacity(events.len());
+        for (index, event) in events.iter().enumerate() {
+            let body = serde_json::to_value(event).map_err(StoreError::kept)?;
+            kinds.push(body.get("event").and_then(serde_json::Value::as_str).unwrap_or_default().to_owned());
+            numbers.push(i32::try_from(first as usize + index).unwrap_or(i32::MAX));
+            bodies.push(body);
+        }
+        sqlx::query!(
+            "insert into conversation_events (workspace_id, conversation_id, at, number, kind, body) select $1, $2, $3, n.number, n.kind, n.body from unnest($4::int[], $5::text[], $6::jsonb[]) as n (number, kind, body)",
+            spot.workspace,
+            spot.conversation,
+            now.to_sqlx() as _,
+            &numbers,
+            &kinds,
+            &bodies
+        )
+        .execute(&mut *db)
+        .await?;
+        for event in events {
+            if let Event::Filed { filing, score, decision, .. } = event {
+                leads::file(db, spot, plan, state, *filing, score.as_ref(), decision, now).await?;
+            }
+        }
+        Ok(())
+    }
+}
+
+/// A conversation's events in order.
+pub(crate) async fn events_of(db: &mut PgConnection, workspace: Uuid, conversation: Uuid) -> Result<Vec<Event>, StoreError> {
+    let rows = sqlx::query_scalar!("select body as \"body: Json<Event>\" from conversation_events where workspace_id = $1 and conversation_id = $2 order by number", workspace, conversation)
+        .fetch_all(db)
+        .await?;
+    Ok(rows.into_iter().map(|row| row.0).collect())
+}

@@ -1,0 +1,79 @@
+//! What a workspace begins with: people and queues.
+
+use uuid::Uuid;
+
+use crate::{NewPerson, Store, StoreError};
+
+/// A queue to make.
+#[derive(Debug, Clone)]
+pub struct NewQueue<'a> {
+    /// Its key, which routing rules name.
+    pub key: &'a str,
+    /// Its name.
+    pub name: &'a str,
+    /// Addresses of its members with their weights, in the order of rotation.
+    pub members: &'a [(&'a str, i64)],
+    /// Address of the one who always gets its leads.
+    pub fixed_owner: Option<&'a str>,
+}
+
+impl Store {
+    /// A workspace's id by its short name.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn workspace(&self, slug: &str) -> Result<Option<Uuid>, StoreError> {
+        Ok(sqlx::query_scalar!("select id from workspaces where slug = $1", slug).fetch_optional(&self.pool).await?)
+    }
+
+    /// Makes a workspace with its people and queues, in one transaction.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`], also where an address is taken.
+    pub async fn create_workspace(&self, slug: &str, name: &str, people: &[NewPerson<'_>], queues: &[NewQueue<'_>]) -> Result<Uuid, StoreError> {
+        let mut db = self.pool.begin().await?;
+        let workspace = Uuid::now_v7();
+        sqlx::query!("insert into workspaces (id, slug, name) values ($1, $2, $3)", workspace, slug, name).execute(&mut *db).await?;
+        for person in people {
+            sqlx::query!(
+                "insert into people (id, workspace_id, email, name, role, password_hash) values ($1, $2, $3, $4, $5, $6)",
+                Uuid::now_v7(),
+                workspace,
+                person.email,
+                person.name,
+                person.role.as_str(),
+                person.password_hash
+            )
+            .execute(&mut *db)
+            .await?;
+        }
+        for queue in queues {
+            let id = Uuid::now_v7();
+            sqlx::query!(
+                "insert into queues (id, workspace_id, key, name, picks, fixed_owner) values ($1, $2, $3, $4, $5, (select id from people where workspace_id = $2 and email = $6))",
+                id,
+                workspace,
+                queue.key,
+                queue.name,
+                if queue.fixed_owner.is_some() { "fixed_owner" } else { "rotation" },
+                queue.fixed_owner
+            )
+            .execute(&mut *db)
+            .await?;
+            for (position, (email, weight)) in queue.members.iter().enumerate() {
+                sqlx::query!(
+                    "insert into queue_members (workspace_id, queue_id, person_id, position, weight) select $1, $2, id, $4, $5 from people where workspace_id = $1 and email = $3",
+                    workspace,
+                    id,
+                    email,
+                    i32::try_from(position).unwrap_or(i32::MAX),
+                    weight
+                )
+                .execute(&mut *db)
+                .await?;
+            }
+        }
+        db.commit().await?;
+        Ok(workspace)
+    }
+}

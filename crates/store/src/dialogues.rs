@@ -1,0 +1,263 @@
+//! Dialogues and their drafts. A draft changes by edits, each with its revision, author, time and inverse.
+
+use jiff::Timestamp;
+use jiff_sqlx::Timestamp as SqlTimestamp;
+use lumbo_core::file::{Dialogue, canonical};
+use lumbo_core::outline::edit::touches;
+use lumbo_core::outline::{Edit, EditError, apply};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use sqlx::types::Json;
+use uuid::Uuid;
+
+use crate::{Store, StoreError, fields};
+
+/// A line of the list of dialogues.
+#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+pub struct DialogueRow {
+    /// Its id.
+    pub id: Uuid,
+    /// Its title.
+    pub title: String,
+    /// Its address on the prospects' side.
+    pub slug: String,
+    /// Number of the release that is on air.
+    pub on_air: Option<i32>,
+    /// Changes of the draft since the newest release; absent before the first.
+    pub changes: Option<i64>,
+    /// Conversations started in the last 30 days.
+    pub conversations: i64,
+    /// Leads filed in the last 30 days.
+    pub leads: i64,
+    /// When the draft was last changed, RFC 3339.
+    #[schemars(with = "String")]
+    pub changed_at: Timestamp,
+    /// Who changed it.
+    pub changed_by: Option<String>,
+}
+
+/// A draft as it is kept.
+#[derive(Debug, Clone)]
+pub struct Draft {
+    /// Its revision, from 1.
+    pub revision: i64,
+    /// The dialogue.
+    pub body: Dialogue,
+    /// When it was last changed.
+    pub changed_at: Timestamp,
+    /// Who changed it.
+    pub changed_by: Option<String>,
+    /// Changes since the newest release.
+    pub changes: Option<i64>,
+    /// Number of the newest release.
+    pub newest_release: Option<i32>,
+    /// Number of the release on air.
+    pub on_air: Option<i32>,
+    /// Address on the prospects' side.
+    pub slug: String,
+}
+
+/// An edit in the log.
+#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+pub struct EditLogRow {
+    /// The revision it made.
+    pub revision: i64,
+    /// Who.
+    pub person: String,
+    /// When, RFC 3339.
+    #[schemars(with = "String")]
+    pub at: Timestamp,
+    /// What was touched, by id.
+    pub touches: Vec<String>,
+    /// The edits.
+    pub edits: Vec<Edit>,
+}
+
+/// Why edits were not made. Nothing is changed then.
+#[derive(Debug, thiserror::Error)]
+pub enum DraftError {
+    /// The draft is at a later revision; what was changed since.
+    #[error("somebody changed this draft meanwhile: it is at revision {revision}")]
+    Stale {
+        /// Its revision.
+        revision: i64,
+        /// Edits since the one that the sender knew.
+        since: Vec<EditLogRow>,
+    },
+    /// An edit that cannot be made.
+    #[error(transparent)]
+    Edit(#[from] EditError),
+    /// The draft would grow too large.
+    #[error("a dialogue has at most {} bytes", lumbo_core::file::load::SIZE_LIMIT)]
+    TooLarge,
+    /// The store.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+}
+
+impl From<sqlx::Error> for DraftError {
+    fn from(error: sqlx::Error) -> Self {
+        Self::Store(error.into())
+    }
+}
+
+impl Store {
+    /// The workspace's dialogues, last changed first.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn dialogues(&self, workspace: Uuid) -> Result<Vec<DialogueRow>, StoreError> {
+        let rows = sqlx::query!(
+            "select d.id, d.title, d.slug, r.number as \"on_air?\", t.revision - t.released_revision as changes, t.changed_at as \"changed_at: SqlTimestamp\", p.name as \"changed_by?\",
+               (select count(*) from conversations c where c.workspace_id = d.workspace_id and c.dialogue_id = d.id and c.started_at > now() - interval '30 days') as \"conversations!\",
+               (select count(*) from leads l where l.workspace_id = d.workspace_id and l.dialogue_id = d.id and l.filed_at > now() - interval '30 days') as \"leads!\"
+             from dialogues d join drafts t on t.workspace_id = d.workspace_id and t.dialogue_id = d.id
+             left join releases r on r.workspace_id = d.workspace_id and r.id = d.on_air
+             left join people p on p.workspace_id = d.workspace_id and p.id = t.changed_by
+             where d.workspace_id = $1 order by t.changed_at desc, d.id",
+            workspace
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows
+            .into_iter()
+            .map(|row| DialogueRow {
+                id: row.id,
+                title: row.title,
+                slug: row.slug,
+                on_air: row.on_air,
+                changes: row.changes,
+                conversations: row.conversations,
+                leads: row.leads,
+                changed_at: row.changed_at.to_jiff(),
+                changed_by: row.changed_by,
+            })
+            .collect())
+    }
+
+    /// Makes a dialogue with a draft at revision 1. Its address is the file's id, with a number where that is taken.
+    ///
+    /// # Errors
+    /// [`StoreError::Conflict`] where a field's key is taken by another field of the workspace.
+    pub async fn create_dialogue(&self, workspace: Uuid, person: Option<Uuid>, body: &Dialogue) -> Result<Uuid, StoreError> {
+        let mut db = self.pool.begin().await?;
+        let id = Uuid::now_v7();
+        let taken: Vec<String> = sqlx::query_scalar!("select slug from dialogues where slug = $1 or slug like $1 || '-%'", body.id).fetch_all(&mut *db).await?;
+        let slug = (1..).map(|n| if n == 1 { body.id.clone() } else { format!("{}-{n}", body.id) }).find(|slug| !taken.contains(slug)).unwrap_or_else(|| id.to_string());
+        sqlx::query!("insert into dialogues (id, workspace_id, slug, title) values ($1, $2, $3, $4)", id, workspace, slug, body.title).execute(&mut *db).await?;
+        sqlx::query!("insert into drafts (dialogue_id, workspace_id, revision, body, changed_by) values ($1, $2, 1, $3, $4)", id, workspace, Json(body) as _, person).execute(&mut *db).await?;
+        for field in &body.fields {
+            fields::put(&mut db, workspace, field).await?;
+        }
+        db.commit().await?;
+        Ok(id)
+    }
+
+    /// A dialogue's draft.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn draft(&self, workspace: Uuid, dialogue: Uuid) -> Result<Draft, StoreError> {
+        let row = sqlx::query!(
+            "select t.revision, t.body as \"body: Json<Dialogue>\", t.changed_at as \"changed_at: SqlTimestamp\", p.name as \"changed_by?\", t.revision - t.released_revision as changes,
+               d.slug, r.number as \"on_air?\", (select max(number) from releases n where n.workspace_id = t.workspace_id and n.dialogue_id = t.dialogue_id) as newest
+             from drafts t join dialogues d on d.workspace_id = t.workspace_id and d.id = t.dialogue_id
+             left join people p on p.workspace_id = t.workspace_id and p.id = t.changed_by
+             left join releases r on r.workspace_id = d.workspace_id and r.id = d.on_air
+             where t.workspace_id = $1 and t.dialogue_id = $2",
+            workspace,
+            dialogue
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound("dialogue"))?;
+        Ok(Draft {
+            revision: row.revision,
+            body: row.body.0,
+            changed_at: row.changed_at.to_jiff(),
+            changed_by: row.changed_by,
+            changes: row.changes,
+            newest_release: row.newest,
+            on_air: row.on_air,
+            slug: row.slug,
+        })
+    }
+
+    /// Makes edits on the revision that the sender knew; gives the new draft and the inverse edits, in the order that undoes.
+    ///
+    /// # Errors
+    /// [`DraftError::Stale`] with what was changed meanwhile; [`DraftError::Edit`] for one that cannot be made.
+    pub async fn edit_draft(&self, workspace: Uuid, dialogue: Uuid, person: Uuid, base: i64, edits: Vec<Edit>) -> Result<(Draft, Vec<Edit>), DraftError> {
+        let mut db = self.pool.begin().await?;
+        let row = sqlx::query!("select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id = $2 for update", workspace, dialogue)
+            .fetch_optional(&mut *db)
+            .await?
+            .ok_or(StoreError::NotFound("dialogue"))?;
+        if row.revision != base {
+            drop(db);
+            return Err(DraftError::Stale { revision: row.revision, since: self.edits_since(workspace, dialogue, base).await? });
+        }
+        let mut body = row.body.0;
+        let mut inverse = Vec::new();
+        let mut touched: Vec<String> = Vec::new();
+        for edit in &edits {
+            touched.extend(touches(edit));
+            inverse.push(apply(&mut body, edit.clone())?);
+        }
+        inverse.reverse();
+        touched.sort();
+        touched.dedup();
+        if canonical(&body).len() > lumbo_core::file::load::SIZE_LIMIT {
+            return Err(DraftError::TooLarge);
+        }
+        for edit in &edits {
+            if let Edit::PutField { field } = edit {
+                fields::put(&mut db, workspace, field).await?;
+            }
+        }
+        let revision = base + 1;
+        sqlx::query!(
+            "update drafts set revision = $3, body = $4, changed_at = now(), changed_by = $5 where workspace_id = $1 and dialogue_id = $2",
+            workspace,
+            dialogue,
+            revision,
+            Json(&body) as _,
+            person
+        )
+        .execute(&mut *db)
+        .await?;
+        sqlx::query!("update dialogues set title = $3 where workspace_id = $1 and id = $2", workspace, dialogue, body.title).execute(&mut *db).await?;
+        sqlx::query!(
+            "insert into draft_edits (workspace_id, dialogue_id, revision, person_id, edits, inverse, touches) values ($1, $2, $3, $4, $5, $6, $7)",
+            workspace,
+            dialogue,
+            revision,
+            person,
+            Json(&edits) as _,
+            Json(&inverse) as _,
+            &touched
+        )
+        .execute(&mut *db)
+        .await?;
+        db.commit().await?;
+        Ok((self.draft(workspace, dialogue).await?, inverse))
+    }
+
+    /// Edits after a revision, oldest first; 200 at most.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn edits_since(&self, workspace: Uuid, dialogue: Uuid, revision: i64) -> Result<Vec<EditLogRow>, StoreError> {
+        let rows = sqlx::query!(
+            "select e.revision, p.name as person, e.at as \"at: SqlTimestamp\", e.touches, e.edits as \"edits: Json<Vec<Edit>>\" from draft_edits e
+             join people p on p.workspace_id = e.workspace_id and p.id = e.person_id
+             where e.workspace_id = $1 and e.dialogue_id = $2 and e.revision > $3 order by e.revision limit 200",
+            workspace,
+            dialogue,
+            revision
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows.into_iter().map(|row| EditLogRow { revision: row.revision, person: row.person, at: row.at.to_jiff(), touches: row.touches, edits: row.edits.0 }).collect())
+    }
+}

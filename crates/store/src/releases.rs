@@ -1,0 +1,154 @@
+//! Releases: frozen copies of a dialogue that prospects get.
+
+use jiff::Timestamp;
+use jiff_sqlx::Timestamp as SqlTimestamp;
+use lumbo_core::checks::{Finding, Severity, check};
+use lumbo_core::file::Dialogue;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use sqlx::types::Json;
+use uuid::Uuid;
+
+use crate::{Store, StoreError};
+
+/// A line of the list of releases.
+#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+pub struct ReleaseRow {
+    /// Its id.
+    pub id: Uuid,
+    /// Its number, from 1.
+    pub number: i32,
+    /// The author's note.
+    pub note: String,
+    /// Who made it.
+    pub made_by: Option<String>,
+    /// When, RFC 3339.
+    #[schemars(with = "String")]
+    pub made_at: Timestamp,
+    /// True for the one that new conversations get.
+    pub on_air: bool,
+    /// Conversations on it.
+    pub conversations: i64,
+    /// Of those, still open.
+    pub open: i64,
+}
+
+/// Why a release was not made.
+#[derive(Debug, thiserror::Error)]
+pub enum ReleaseError {
+    /// The draft is at another revision than the one the author looked at.
+    #[error("somebody changed this draft meanwhile: it is at revision {0}. Look at it again, then release")]
+    Stale(i64),
+    /// Findings of severity error.
+    #[error("there are findings that block a release")]
+    Blocked(Vec<Finding>),
+    /// The store.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+}
+
+impl From<sqlx::Error> for ReleaseError {
+    fn from(error: sqlx::Error) -> Self {
+        Self::Store(error.into())
+    }
+}
+
+/// Queues that the routing names and the workspace does not have.
+fn unknown_queues(body: &Dialogue, known: &[String]) -> Vec<Finding> {
+    let named = body.routing.rules.iter().map(|rule| (&rule.id, &rule.queue)).chain(body.routing.otherwise.iter().map(|queue| (queue, queue)));
+    named
+        .filter(|(_, queue)| !known.contains(queue))
+        .map(|(id, queue)| Finding {
+            key: "target".into(),
+            severity: Severity::Error,
+            at: format!("routing/{id}"),
+            says: format!("there is no queue “{queue}” in this workspace"),
+            mend: Some("Name one that exists, or have an administrator make it.".into()),
+        })
+        .collect()
+}
+
+impl Store {
+    /// Freezes the draft and puts it on air.
+    ///
+    /// # Errors
+    /// [`ReleaseError::Stale`], or [`ReleaseError::Blocked`] with the findings.
+    pub async fn release(&self, workspace: Uuid, dialogue: Uuid, person: Option<Uuid>, revision: i64, note: &str) -> Result<i32, ReleaseError> {
+        let mut db = self.pool.begin().await?;
+        let row = sqlx::query!("select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id = $2 for update", workspace, dialogue)
+            .fetch_optional(&mut *db)
+            .await?
+            .ok_or(StoreError::NotFound("dialogue"))?;
+        if row.revision != revision {
+            return Err(ReleaseError::Stale(row.revision));
+        }
+        let mut body = row.body.0;
+        let known = sqlx::query_scalar!("select key from queues where workspace_id = $1", workspace).fetch_all(&mut *db).await?;
+        let mut findings = check(&body);
+        findings.extend(unknown_queues(&body, &known));
+        findings.retain(|finding| finding.severity == Severity::Error);
+        if !findings.is_empty() {
+            return Err(ReleaseError::Blocked(findings));
+        }
+        // Saved rehearsals, promises and accepted findings are no part of what is frozen.
+        body.rehearsals.clear();
+        body.promises.clear();
+        body.accepted.clear();
+        let number = sqlx::query_scalar!("select coalesce(max(number), 0) + 1 as \"number!\" from releases where workspace_id = $1 and dialogue_id = $2", workspace, dialogue).fetch_one(&mut *db).await?;
+        let id = Uuid::now_v7();
+        sqlx::query!(
+            "insert into releases (id, workspace_id, dialogue_id, number, note, body, made_by) values ($1, $2, $3, $4, $5, $6, $7)",
+            id,
+            workspace,
+            dialogue,
+            number,
+            note,
+            Json(&body) as _,
+            person
+        )
+        .execute(&mut *db)
+        .await?;
+        sqlx::query!("update dialogues set on_air = $3 where workspace_id = $1 and id = $2", workspace, dialogue, id).execute(&mut *db).await?;
+        sqlx::query!("update drafts set released_revision = $3 where workspace_id = $1 and dialogue_id = $2", workspace, dialogue, revision).execute(&mut *db).await?;
+        db.commit().await?;
+        Ok(number)
+    }
+
+    /// A dialogue's releases, newest first.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn releases(&self, workspace: Uuid, dialogue: Uuid) -> Result<Vec<ReleaseRow>, StoreError> {
+        let rows = sqlx::query!(
+            "select r.id, r.number, r.note, p.name as \"made_by?\", r.made_at as \"made_at: SqlTimestamp\", coalesce(d.on_air = r.id, false) as \"on_air!\",
+               (select count(*) from conversations c where c.workspace_id = r.workspace_id and c.release_id = r.id) as \"conversations!\",
+               (select count(*) from conversations c where c.workspace_id = r.workspace_id and c.release_id = r.id and c.outcome is null) as \"open!\"
+             from releases r join dialogues d on d.workspace_id = r.workspace_id and d.id = r.dialogue_id
+             left join people p on p.workspace_id = r.workspace_id and p.id = r.made_by
+             where r.workspace_id = $1 and r.dialogue_id = $2 order by r.number desc",
+            workspace,
+            dialogue
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows
+            .into_iter()
+            .map(|row| ReleaseRow { id: row.id, number: row.number, note: row.note, made_by: row.made_by, made_at: row.made_at.to_jiff(), on_air: row.on_air, conversations: row.conversations, open: row.open })
+            .collect())
+    }
+
+    /// The dialogue that is on air at an address, for the prospect's page before a conversation starts.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where nothing is on air there.
+    pub async fn on_air(&self, slug: &str) -> Result<(Uuid, Dialogue), StoreError> {
+        let row = sqlx::query!(
+            "select r.id, r.body as \"body: Json<Dialogue>\" from dialogues d join releases r on r.workspace_id = d.workspace_id and r.id = d.on_air where d.slug = $1",
+            slug
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound("dialogue"))?;
+        Ok((row.id, row.body.0))
+    }
+}
