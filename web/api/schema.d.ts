@@ -358,9 +358,9 @@ export interface components {
              */
             current?: number | null;
             /** @description What was changed meanwhile, for stale drafts. */
-            since: components["schemas"]["EditLogRow"][];
+            since?: components["schemas"]["EditLogRow"][];
             /** @description What blocks a release. */
-            findings: components["schemas"]["Finding"][];
+            findings?: components["schemas"]["Finding"][];
         };
         /** @description An edit in the log. */
         EditLogRow: {
@@ -581,12 +581,12 @@ export interface components {
              * @description Failed tries before the way out; 1 to 10.
              * @default 3
              */
-            tries: number;
+            tries?: number;
             /**
              * @description Where it leads then.
              * @default go_on
              */
-            way_out: components["schemas"]["WayOut"];
+            way_out?: components["schemas"]["WayOut"];
             /** @description Label of the skip, if it may be skipped. */
             skip?: {
                 [key: string]: string;
@@ -611,12 +611,12 @@ export interface components {
              * @description Failed tries before the way out.
              * @default 3
              */
-            tries: number;
+            tries?: number;
             /**
              * @description Where it leads then.
              * @default go_on
              */
-            way_out: components["schemas"]["WayOut"];
+            way_out?: components["schemas"]["WayOut"];
             /** @constant */
             kind: "ask_together";
         } | {
@@ -630,7 +630,7 @@ export interface components {
              * @description What is missing afterwards is asked one by one, or together.
              * @default one_by_one
              */
-            missing: components["schemas"]["AskMissing"];
+            missing?: components["schemas"]["AskMissing"];
             /** @constant */
             kind: "open_ask";
         } | {
@@ -916,12 +916,12 @@ export interface components {
              * @description Its turns.
              * @default []
              */
-            turns: components["schemas"]["Turn"][];
+            turns?: components["schemas"]["Turn"][];
             /**
              * @description What follows it.
              * @default rejoin
              */
-            then: components["schemas"]["Then"];
+            then?: components["schemas"]["Then"];
         };
         /** @description What makes the conversation take an arm. */
         When: {
@@ -1000,7 +1000,7 @@ export interface components {
              * @description Its turns.
              * @default []
              */
-            turns: components["schemas"]["Turn"][];
+            turns?: components["schemas"]["Turn"][];
             /** @description What follows it. */
             then: components["schemas"]["Follow"];
         };
@@ -1034,7 +1034,7 @@ export interface components {
              * @description Which record it belongs to.
              * @default lead
              */
-            record: components["schemas"]["Record"];
+            record?: components["schemas"]["Record"];
             /** @description What it is for. */
             note?: string | null;
         };
@@ -1100,7 +1100,7 @@ export interface components {
              * @description Groups of criteria.
              * @default []
              */
-            dimensions: components["schemas"]["Dimension"][];
+            dimensions?: components["schemas"]["Dimension"][];
             /** @description What must hold at filing, or the band is capped. */
             must_haves?: components["schemas"]["MustHave"][];
             /** @description What puts a lead out. */
@@ -1128,7 +1128,7 @@ export interface components {
              * @description Its criteria.
              * @default []
              */
-            criteria: components["schemas"]["Criterion"][];
+            criteria?: components["schemas"]["Criterion"][];
         };
         /** @description One reason for points. */
         Criterion: {
@@ -1249,7 +1249,7 @@ export interface components {
              * @description How much of the reply a phrase must be.
              * @default whole
              */
-            matches: components["schemas"]["PhraseMatch"];
+            matches?: components["schemas"]["PhraseMatch"];
             /** @description What we do. */
             does: components["schemas"]["SideTalkDoes"];
         };
@@ -1336,7 +1336,7 @@ export interface components {
              * @description A dialogue file to begin from.
              * @default null
              */
-            file: unknown;
+            file?: unknown;
         };
         /** @description The id of a dialogue that was made. */
         MadeDialogue: {
@@ -1413,12 +1413,12 @@ export interface components {
              * @description What the dialogue is for.
              * @default {}
              */
-            brief: components["schemas"]["Brief"];
+            brief?: components["schemas"]["Brief"];
             /**
              * @description The fields used.
              * @default []
              */
-            fields: components["schemas"]["Field"][];
+            fields?: components["schemas"]["Field"][];
             /** @description Ways a conversation can end. */
             outcomes: components["schemas"]["Outcome"][];
             /** @description The outline, first section first. */
@@ -1433,7 +1433,7 @@ export interface components {
              * @description Who gets the lead.
              * @default {}
              */
-            routing: components["schemas"]["Routing"];
+            routing?: components["schemas"]["Routing"];
             /** @description The author's wording for built-in phrases, by phrase key. */
             phrases?: {
                 [key: string]: {
@@ -1457,7 +1457,7 @@ export interface components {
              *       "pace": "none"
              *     }
              */
-            settings: components["schemas"]["Settings"];
+            settings?: components["schemas"]["Settings"];
             /** @description Kept conversations with what must come of them; not frozen by a release. */
             rehearsals?: components["schemas"]["SavedRehearsal"][];
             /** @description What must hold on every way; not frozen by a release. */
@@ -1474,33 +1474,33 @@ export interface components {
              * @description Side-talk, ties and volunteering answers allowed per entry to an ask before its way out; 1 to 50.
              * @default 6
              */
-            extras_per_ask: number;
+            extras_per_ask?: number;
             /**
              * Format: uint16
              * @description How often one section may be entered in a conversation; 1 to 1000.
              * @default 25
              */
-            entries_per_section: number;
+            entries_per_section?: number;
             /**
              * @description ISO 4217 code that MONEY uses when it is given none.
              * @default GBP
              */
-            currency: string;
+            currency?: string;
             /**
              * @description ISO 3166-1 alpha-2 code used to read national phone numbers when nothing better is known.
              * @default GB
              */
-            country: string;
+            country?: string;
             /**
              * @description IANA time zone that TODAY uses.
              * @default UTC
              */
-            time_zone: string;
+            time_zone?: string;
             /**
              * @description How fast lines appear.
              * @default none
              */
-            pace: components["schemas"]["Pace"];
+            pace?: components["schemas"]["Pace"];
         };
         /** @description How fast lines appear to a prospect. */
         Pace: "none" | "fixed" | "by_length";
@@ -2061,7 +2061,7 @@ export interface components {
              * @description Why, for lost and not a fit; 500 characters at most.
              * @default null
              */
-            reason: string | null;
+            reason?: string | null;
         };
         /** @description What signing in takes. */
         SignIn: {
@@ -2096,7 +2096,7 @@ export interface components {
              * @description What is known without asking.
              * @default {}
              */
-            context: components["schemas"]["Context"];
+            context?: components["schemas"]["Context"];
         };
         /** @description What is known without asking. */
         Context: {

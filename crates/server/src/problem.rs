@@ -24,13 +24,13 @@ pub struct Problem {
     /// What went wrong and what to do.
     pub detail: String,
     /// The revision or sequence number that is current, for conflicts.
-    #[serde(skip_serializing_if = "Option::is_none")]
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub current: Option<i64>,
     /// What was changed meanwhile, for stale drafts.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub since: Vec<EditLogRow>,
     /// What blocks a release.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub findings: Vec<Finding>,
 }
 

@@ -1,0 +1,79 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link, Outlet, useNavigate } from "@tanstack/react-router";
+import { DropdownMenu } from "radix-ui";
+import { useState } from "react";
+
+import { ask, client } from "../../../api";
+import { meQuery } from "../lib/query";
+import { FindOrDo } from "./FindOrDo";
+import { Shortcuts } from "./Shortcuts";
+import { useCommands } from "./useCommands";
+
+const area = "flex h-full items-center border-b-2 border-transparent px-0.5 text-on-top/85 hover:text-on-top";
+const activeArea = { className: "!border-[#e0ab5a] !text-on-top font-medium" };
+
+export function Frame() {
+  const me = useQuery(meQuery).data;
+  const navigate = useNavigate();
+  const [finding, setFinding] = useState(false);
+  const [sheet, setSheet] = useState(false);
+
+  const signOut = async () => {
+    await ask(client.POST("/api/sign-out"));
+    location.assign("/sign-in");
+  };
+  useCommands("everywhere", {
+    find: () => setFinding(true),
+    shortcuts: () => setSheet(true),
+    ...(me?.writes_dialogues ? { dialogues: () => void navigate({ to: "/dialogues" }) } : {}),
+    leads: () => void navigate({ to: "/leads" }),
+    "sign-out": () => void signOut(),
+  });
+  if (!me) return null;
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex h-11 shrink-0 items-center gap-5 bg-top px-4 text-on-top">
+        <Link to="/" className="font-serif text-lg font-semibold">
+          Lumbo
+        </Link>
+        <nav aria-label="Areas" className="flex h-full gap-5">
+          {me.writes_dialogues && (
+            <Link to="/dialogues" className={area} activeProps={activeArea}>
+              Dialogues
+            </Link>
+          )}
+          <Link to="/leads" className={area} activeProps={activeArea}>
+            Leads
+          </Link>
+        </nav>
+        <button
+          type="button"
+          onClick={() => setFinding(true)}
+          className="ml-auto flex w-52 justify-between rounded-md border border-on-top/35 px-2.5 py-1 text-xs text-on-top/85 hover:border-on-top"
+        >
+          <span>Find or do…</span>
+          <span>Ctrl K</span>
+        </button>
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger className="rounded-sm px-1 text-on-top">
+            {me.workspace} · {me.name.split(" ")[0]}
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content align="end" sideOffset={8} className="z-20 min-w-48 rounded-md border border-line bg-paper p-1 text-sm">
+              <DropdownMenu.Label className="px-2 py-1 text-xs text-soft">{me.email}</DropdownMenu.Label>
+              <DropdownMenu.Item className="cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair" onSelect={() => setSheet(true)}>
+                Shortcuts
+              </DropdownMenu.Item>
+              <DropdownMenu.Item className="cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair" onSelect={() => void signOut()}>
+                Sign out
+              </DropdownMenu.Item>
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      </header>
+      <Outlet />
+      <FindOrDo open={finding} onOpenChange={setFinding} />
+      <Shortcuts open={sheet} onOpenChange={setSheet} />
+    </div>
+  );
+}

@@ -1,0 +1,217 @@
+import { useQuery } from "@tanstack/react-query";
+import { clsx } from "clsx";
+import { useEffect, useState } from "react";
+
+import type { Schemas } from "../../../api";
+import { RequestFailed, ask, client } from "../../../api";
+import { Button, Notice, TextInput } from "../../../kit/ui";
+import { leadQuery, meQuery, queries } from "../lib/query";
+import { ago, stamp } from "../lib/time";
+
+export type Mark = "new" | "called" | "won" | "lost" | "not_a_fit";
+
+const marks: { key: Mark; label: string; keys: string }[] = [
+  { key: "called", label: "Called", keys: "C" },
+  { key: "won", label: "Won", keys: "W" },
+  { key: "lost", label: "Lost…", keys: "L" },
+  { key: "not_a_fit", label: "Not a fit…", keys: "N" },
+];
+
+const words: Record<string, string> = { new: "Not called yet", called: "Called", won: "Won", lost: "Lost", not_a_fit: "Not a fit" };
+
+/** A lead: why it qualifies, what they told us, in their words, why it is whose it is, what happened so far. */
+export function LeadDetail({ id, mark, onMark }: { id: string; mark: Mark | null; onMark: (mark: Mark | null) => void }) {
+  const { data: lead, error, isPending } = useQuery(leadQuery(id));
+  const me = useQuery(meQuery).data;
+  const [reason, setReason] = useState("");
+  const [says, setSays] = useState("");
+
+  const say = async (status: Mark, why?: string) => {
+    if (!lead) return;
+    setSays("");
+    try {
+      const changed = await ask(client.POST("/api/leads/{lead}/outcome", { params: { path: { lead: id } }, body: { revision: lead.revision, status, reason: why ?? null } }));
+      queries.setQueryData(leadQuery(id).queryKey, changed);
+      onMark(null);
+      setReason("");
+      await queries.invalidateQueries({ queryKey: ["leads"] });
+    } catch (failure) {
+      if (!(failure instanceof RequestFailed)) throw failure;
+      setSays(failure.message);
+      onMark(null);
+      if (failure.code === "conflict") await queries.refetchQueries({ queryKey: leadQuery(id).queryKey });
+    }
+  };
+  const needsReason = mark === "lost" || mark === "not_a_fit";
+  useEffect(() => {
+    if (mark && !needsReason && lead) void say(mark);
+    // oxlint-disable-next-line react/exhaustive-deps -- a mark is acted on once, when it is made
+  }, [mark]);
+
+  if (error) return <Notice tone="wrong">{error.message}</Notice>;
+  if (isPending || !lead) return <p className="p-5 text-soft">Reading the lead</p>;
+  const { row } = lead;
+  const role = lead.fields.find((field) => field.key === "role");
+  return (
+    <div className="px-5 py-4">
+      <div className="flex items-baseline gap-2">
+        <h1 className="font-serif text-xl font-semibold">{row.name ?? "No name given"}</h1>
+        <span className="text-sm text-soft">{[row.company, role?.shown.toLowerCase()].filter(Boolean).join(", ")}</span>
+        <span className={clsx("ml-auto text-sm font-semibold whitespace-nowrap", row.status === "new" ? "text-amber" : row.status === "won" ? "text-spruce" : "text-soft")}>{words[row.status]}</span>
+      </div>
+      {me?.works_leads ? (
+        <div className="mt-2.5 flex flex-wrap gap-2">
+          {marks.map(({ key, label, keys }) => (
+            <Button key={key} look={key === "called" && row.status === "new" ? "primary" : "plain"} title={`Shortcut ${keys}`} disabled={row.status === key} onClick={() => onMark(key)}>
+              {label}
+            </Button>
+          ))}
+          {row.status !== "new" && (
+            <Button look="quiet" onClick={() => onMark("new")}>
+              Open again
+            </Button>
+          )}
+        </div>
+      ) : (
+        <p className="mt-2 text-sm text-soft">What became of it is said by reps.</p>
+      )}
+      {needsReason && (
+        <form
+          className="mt-2 flex gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void say(mark, reason);
+          }}
+        >
+          <TextInput aria-label="Why" autoFocus placeholder={mark === "lost" ? "Why was it lost?" : "Why is it not a fit?"} value={reason} maxLength={500} onChange={(event) => setReason(event.target.value)} onKeyDown={(event) => event.key === "Escape" && onMark(null)} />
+          <Button look="primary" type="submit" disabled={mark === "lost" && !reason.trim()}>
+            Save
+          </Button>
+          <Button onClick={() => onMark(null)}>Not now</Button>
+        </form>
+      )}
+      {says && (
+        <p role="alert" className="mt-2 text-sm text-clay">
+          {says}
+        </p>
+      )}
+      {lead.reason && <p className="mt-2 text-sm">Because: {lead.reason}</p>}
+
+      {lead.score && <WhyTheyQualify score={lead.score} />}
+
+      <Heading>What they told us</Heading>
+      <dl className="grid grid-cols-[8rem_1fr] gap-x-3 gap-y-1">
+        {lead.fields.map((field) => (
+          <Told key={field.id} field={field} />
+        ))}
+      </dl>
+
+      <Heading>Why {row.mine ? "you" : (row.owner ?? "nobody yet")}</Heading>
+      <ol className="text-sm">
+        {lead.decision.steps.map((step) => (
+          <li key={step}>{step}</li>
+        ))}
+      </ol>
+
+      <Heading>In their words</Heading>
+      <div className="border-l-2 border-line pl-3 font-serif leading-snug">
+        {lead.transcript.map((line, place) => (
+          // oxlint-disable-next-line react/no-array-index-key -- a transcript never changes its order
+          <p key={place} className={clsx("break-words whitespace-pre-wrap", line.who === "you" ? "mb-1 font-semibold" : "text-soft")}>
+            {line.text}
+          </p>
+        ))}
+      </div>
+
+      <Heading>So far</Heading>
+      <ol className="grid grid-cols-[8rem_1fr] gap-x-3 gap-y-0.5 text-sm">
+        {lead.log.map((entry) => (
+          <li key={entry.at + entry.what} className="contents">
+            <span className="figures text-soft" title={ago(entry.at)}>
+              {stamp(entry.at)}
+            </span>
+            <span>
+              {entry.what}
+              {entry.what.startsWith("Filed from") && `, release ${lead.release}`}
+              {entry.person && <span className="text-soft">, {entry.person}</span>}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+function Heading({ children }: { children: React.ReactNode }) {
+  return <h2 className="mt-5 mb-1.5 text-xs font-semibold text-soft">{children}</h2>;
+}
+
+function Told({ field }: { field: Schemas["RecordField"] }) {
+  const link = field.type === "email" ? `mailto:${field.shown}` : field.type === "phone" ? `tel:${String(field.value)}` : null;
+  return (
+    <>
+      <dt className="text-soft">{field.label}</dt>
+      <dd className="break-words">{link ? <a className="text-spruce hover:underline" href={link}>{field.shown}</a> : field.shown}</dd>
+    </>
+  );
+}
+
+const shades = ["var(--spruce)", "color-mix(in srgb, var(--spruce) 72%, var(--paper))", "color-mix(in srgb, var(--spruce) 50%, var(--paper))", "color-mix(in srgb, var(--spruce) 32%, var(--paper))"];
+
+function WhyTheyQualify({ score }: { score: Schemas["ScoreResult"] }) {
+  const ceiling = Math.max(score.dimensions.reduce((sum, dimension) => sum + Math.max(dimension.ceiling ?? dimension.counts, 0), 0), score.total, 1);
+  const given = score.dimensions.flatMap((dimension) => (dimension.criteria ?? []).filter((criterion) => criterion.points !== 0));
+  let from = 0;
+  const bars = score.dimensions.map((dimension, place) => {
+    const width = (Math.max(dimension.counts, 0) / ceiling) * 100;
+    const bar = <rect key={dimension.id} x={`${from}%`} width={`${width}%`} height="9" fill={shades[place % shades.length]} />;
+    from += width;
+    return bar;
+  });
+  const signed = (points: number) => `${points > 0 ? "+" : "−"}${Math.abs(points)}`;
+  return (
+    <>
+      <Heading>
+        Why they {score.rule_outs && score.rule_outs.length > 0 ? "do not qualify" : "qualify"}: {score.total}, {score.band_label}
+        {score.band_from !== null && score.band_from !== undefined && ` from ${score.band_from}`}
+      </Heading>
+      <svg role="img" aria-label={`${score.total} of at most ${ceiling} points`} className="block h-[9px] w-full">
+        <rect width="100%" height="9" fill="var(--line)" />
+        {bars}
+      </svg>
+      <ul>
+        {(score.rule_outs ?? []).map((out) => (
+          <li key={out.id} className="flex justify-between border-b border-line py-1 text-clay">
+            <span>
+              {out.label}: {out.reason}
+            </span>
+            <b className="font-semibold">out</b>
+          </li>
+        ))}
+        {given.map((criterion) => (
+          <li key={criterion.id} className="flex justify-between border-b border-line py-1">
+            <span>{criterion.label}</span>
+            <b className={clsx("figures font-semibold", criterion.points < 0 && "text-clay")}>{signed(criterion.points)}</b>
+          </li>
+        ))}
+        {score.dimensions
+          .filter((dimension) => dimension.sum !== dimension.counts)
+          .map((dimension) => (
+            <li key={dimension.id} className="flex justify-between border-b border-line py-1 text-soft">
+              <span>
+                {dimension.title} counts {dimension.sum > dimension.counts ? "at most" : "at least"} {dimension.counts}
+              </span>
+              <b className="figures font-semibold">{signed(dimension.counts - dimension.sum)}</b>
+            </li>
+          ))}
+        {(score.caps ?? []).map((cap) => (
+          <li key={cap.id} className="flex justify-between border-b border-line py-1 text-amber">
+            <span>Must have, {cap.open ? "not known" : "not so"}: {cap.label}</span>
+            <span>stops at {cap.cap}</span>
+          </li>
+        ))}
+      </ul>
+      {score.unknown && score.unknown.length > 0 && <p className="mt-1 text-xs text-soft">{score.unknown.length} criteria could not be told: they did not say.</p>}
+    </>
+  );
+}

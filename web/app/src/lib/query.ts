@@ -1,0 +1,54 @@
+/** Server state: one query client, one hook per thing that is read. */
+import { QueryClient, queryOptions } from "@tanstack/react-query";
+
+import { RequestFailed, ask, client } from "../../../api";
+
+export const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (count, error) => error instanceof RequestFailed && error.code === "offline" && count < 3,
+      staleTime: 5_000,
+      refetchOnWindowFocus: true,
+    },
+  },
+});
+
+export const meQuery = queryOptions({ queryKey: ["me"], queryFn: () => ask(client.GET("/api/me")), retry: false, staleTime: 60_000 });
+
+export const dialoguesQuery = queryOptions({ queryKey: ["dialogues"], queryFn: () => ask(client.GET("/api/dialogues")) });
+
+export const draftQuery = (dialogue: string) =>
+  queryOptions({
+    queryKey: ["draft", dialogue],
+    queryFn: () => ask(client.GET("/api/dialogues/{dialogue}/draft", { params: { path: { dialogue } } })),
+    refetchOnWindowFocus: false,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const historyQuery = (dialogue: string, revision: number) =>
+  queryOptions({
+    queryKey: ["history", dialogue, revision],
+    queryFn: () => ask(client.GET("/api/dialogues/{dialogue}/history", { params: { path: { dialogue } } })),
+  });
+
+export const releasesQuery = (dialogue: string) =>
+  queryOptions({
+    queryKey: ["releases", dialogue],
+    queryFn: () => ask(client.GET("/api/dialogues/{dialogue}/releases", { params: { path: { dialogue } } })),
+  });
+
+export const fieldsQuery = queryOptions({ queryKey: ["fields"], queryFn: () => ask(client.GET("/api/fields")) });
+
+export const queuesQuery = queryOptions({ queryKey: ["queues"], queryFn: () => ask(client.GET("/api/queues")) });
+
+export type LeadFilter = "mine" | "queue" | "all";
+
+export const leadsQuery = (show: LeadFilter) =>
+  queryOptions({
+    queryKey: ["leads", show],
+    queryFn: () => ask(client.GET("/api/leads", { params: { query: { show } } })),
+    refetchInterval: 30_000,
+  });
+
+export const leadQuery = (lead: string) =>
+  queryOptions({ queryKey: ["lead", lead], queryFn: () => ask(client.GET("/api/leads/{lead}", { params: { path: { lead } } })) });

@@ -1,0 +1,141 @@
+import type { ReactNode } from "react";
+
+import type { Schemas } from "../../../api";
+import { useShownDraft } from "../dialogue/DialogueScreen";
+import { SectionLink } from "./OutlineRow";
+import { Words } from "./Words";
+import type { Dialogue, Turn } from "./names";
+import { fieldOf, typeLabels, words } from "./names";
+
+/** What a turn does, at a glance. */
+export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: string) => void }): ReactNode {
+  const { draft } = useShownDraft();
+  const { dialogue } = draft;
+  const said = (text: Record<string, string>) => <Words dialogue={dialogue} text={words(text, dialogue.language)} />;
+  const keeps = "mt-0.5 text-xs text-soft [&_b]:font-semibold [&_b]:text-ink";
+  switch (turn.kind) {
+    case "tell":
+      return (
+        <div className="text-lg leading-snug">
+          {turn.say.map((part, place) => (
+            // oxlint-disable-next-line react/no-array-index-key -- parts have no other name
+            <div key={place}>
+              <PartWords dialogue={dialogue} part={part} />
+            </div>
+          ))}
+        </div>
+      );
+    case "ask": {
+      const field = fieldOf(dialogue, turn.field);
+      return (
+        <>
+          <div className="text-lg leading-snug">{said(turn.say.text)}</div>
+          <p className={keeps}>
+            keeps <b>{field?.label ?? `a field that is gone (${turn.field})`}</b>
+            {field && `, ${typeLabels[field.type]}`}
+            {field?.unit && ` in ${field.unit}`}
+            {ruleWords([...(field?.rules ?? []), ...(turn.rules ?? [])]).map((rule) => `, ${rule}`)}
+            {turn.skip ? `, may be skipped (“${words(turn.skip, dialogue.language)}”)` : ""}
+            {typeof turn.way_out === "object" && "go_to" in turn.way_out && (
+              <>
+                , after {turn.tries} tries to <SectionLink id={turn.way_out.go_to} onGoTo={onGoTo} />
+              </>
+            )}
+          </p>
+        </>
+      );
+    }
+    case "fork":
+      return <span className="text-soft">{(turn.arms ?? []).length === 0 ? "no arms yet" : "the first that holds"}</span>;
+    case "work_out":
+      return (
+        <>
+          {turn.fills.length === 0 && <span className="text-soft">fills nothing yet</span>}
+          {turn.fills.map((fill) => (
+            <div key={fill.field} className="mb-0.5">
+              <code className="font-mono text-[12.5px] break-words">
+                {fill.field} = {fill.formula}
+              </code>
+              <p className={keeps}>
+                keeps <b>{fieldOf(dialogue, fill.field)?.label ?? fill.field}</b>, {typeLabels[fieldOf(dialogue, fill.field)?.type ?? "text"]}
+              </p>
+            </div>
+          ))}
+        </>
+      );
+    case "file_lead": {
+      const card = dialogue.scorecards?.find((known) => known.id === turn.scorecard) ?? dialogue.scorecards?.[0];
+      return <span>Scores{card ? ` by “${card.title}”` : " nothing: there is no scorecard"}, files the lead and picks its owner</span>;
+    }
+    case "visit":
+      return (
+        <span>
+          <SectionLink id={turn.section} onGoTo={onGoTo} /> <span className="text-soft">and back</span>
+        </span>
+      );
+    case "close":
+      return (
+        <>
+          {turn.say && <div className="text-lg leading-snug">{said(turn.say.text)}</div>}
+          {turn.link && <LinkWords dialogue={dialogue} link={turn.link} />}
+          <p className={keeps}>
+            ends as <b>{dialogue.outcomes.find((known) => known.id === turn.outcome)?.label ?? turn.outcome}</b>
+          </p>
+        </>
+      );
+    default:
+      return (
+        <>
+          {"say" in turn && <div className="text-lg leading-snug">{said(turn.say.text)}</div>}
+          <p className={keeps}>kept in the draft; a later version runs it</p>
+        </>
+      );
+  }
+}
+
+function PartWords({ dialogue, part }: { dialogue: Dialogue; part: Schemas["Part"] }) {
+  if ("line" in part) {
+    const others = part.line.or?.length ?? 0;
+    return (
+      <>
+        <Words dialogue={dialogue} text={words(part.line.text, dialogue.language)} />
+        {others > 0 && <span className="ml-2 font-sans text-xs text-soft">or {others === 1 ? "another wording" : `${others} other wordings`}</span>}
+      </>
+    );
+  }
+  if ("link" in part) return <LinkWords dialogue={dialogue} link={part.link} />;
+  const medium = "picture" in part ? `picture: ${words(part.picture.alt, dialogue.language)}` : `document: ${words(part.document.label, dialogue.language)}`;
+  return <span className="font-sans text-sm text-soft">{medium}</span>;
+}
+
+function LinkWords({ dialogue, link }: { dialogue: Dialogue; link: Schemas["Link"] }) {
+  return (
+    <span className="text-sm">
+      <span className="font-serif underline">{words(link.label, dialogue.language)}</span> <span className="text-xs text-soft">{link.url}</span>
+    </span>
+  );
+}
+
+/** Rules as what they accept. */
+export function ruleWords(rules: Schemas["Rule"][]): string[] {
+  return rules.map((rule) => {
+    switch (rule.rule) {
+      case "required":
+        return "must answer";
+      case "length":
+        return `${rule.min ?? 1} to ${rule.max ?? "any number of"} characters`;
+      case "range":
+        return rule.min && rule.max ? `${rule.min} to ${Number(rule.max).toLocaleString("en-GB")}` : rule.min ? `at least ${rule.min}` : `at most ${rule.max}`;
+      case "company_address":
+        return "company address";
+      case "full_name":
+        return "first and last name";
+      case "phone_valid":
+        return "a number that exists";
+      case "whole":
+        return "whole";
+      default:
+        return rule.rule.replaceAll("_", " ");
+    }
+  });
+}

@@ -1,0 +1,65 @@
+import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/react-router";
+
+import { DialogueScreen } from "./dialogue/DialogueScreen";
+import { DialogueList } from "./dialogues/DialogueList";
+import { Frame } from "./frame/Frame";
+import { LeadsScreen } from "./leads/LeadsScreen";
+import { meQuery, queries } from "./lib/query";
+import { OutlineStage } from "./outline/OutlineStage";
+import { ReleasesStage } from "./releases/ReleasesStage";
+import { SignIn } from "./sign-in/SignIn";
+
+const root = createRootRoute({ notFoundComponent: NotFound });
+
+const signIn = createRoute({ getParentRoute: () => root, path: "/sign-in", component: SignIn });
+
+const frame = createRoute({
+  getParentRoute: () => root,
+  id: "frame",
+  component: Frame,
+  beforeLoad: async ({ location }) => {
+    try {
+      return { me: await queries.ensureQueryData(meQuery) };
+    } catch {
+      throw redirect({ to: "/sign-in", search: { then: location.pathname } as never });
+    }
+  },
+});
+
+const home = createRoute({
+  getParentRoute: () => frame,
+  path: "/",
+  beforeLoad: ({ context }) => {
+    throw redirect({ to: context.me.writes_dialogues ? "/dialogues" : "/leads" });
+  },
+});
+
+const dialogues = createRoute({ getParentRoute: () => frame, path: "/dialogues", component: DialogueList });
+const dialogue = createRoute({ getParentRoute: () => frame, path: "/dialogues/$dialogue", component: DialogueScreen });
+const outline = createRoute({ getParentRoute: () => dialogue, path: "/", component: OutlineStage });
+const releases = createRoute({ getParentRoute: () => dialogue, path: "/releases", component: ReleasesStage });
+const leads = createRoute({ getParentRoute: () => frame, path: "/leads", component: LeadsScreen });
+const lead = createRoute({ getParentRoute: () => frame, path: "/leads/$lead", component: LeadsScreen });
+
+function NotFound() {
+  return (
+    <main className="p-8">
+      <h1 className="font-serif text-xl">There is nothing at this address</h1>
+      <p className="mt-2">
+        <a className="text-spruce underline" href="/">
+          Go to the start
+        </a>
+      </p>
+    </main>
+  );
+}
+
+export const router = createRouter({
+  routeTree: root.addChildren([signIn, frame.addChildren([home, dialogues, dialogue.addChildren([outline, releases]), leads, lead])]),
+});
+
+declare module "@tanstack/react-router" {
+  interface Register {
+    router: typeof router;
+  }
+}

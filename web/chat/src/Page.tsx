@@ -1,0 +1,120 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+
+import { Lines } from "./Lines";
+import { Reply } from "./Reply";
+import type { Body, Line, Opening, Question } from "./talk";
+import { Failed, answer, forget, newId, opening, resume, start } from "./talk";
+
+type Talk = { token: string; sequence: number; lines: Line[]; question: Question | null; ended: boolean };
+type Waiting = { id: string; body: Body; says: string };
+
+const RETRY_MS = 2_500;
+
+/** The prospect's page: a greeting with one button, then one question after another. */
+export function Page({ slug }: { slug: string }) {
+  const [first, setFirst] = useState<Opening | null>(null);
+  const [talk, setTalk] = useState<Talk | null>(null);
+  const [gone, setGone] = useState(false);
+  const [says, setSays] = useState("");
+  const [waiting, setWaiting] = useState<Waiting | null>(null);
+  const busy = useRef(false);
+  const word = useCallback((key: string) => first?.words[key] ?? "", [first]);
+
+  useEffect(() => {
+    const load = async () => {
+      try {
+        const [found, before] = await Promise.all([opening(slug), resume(slug)]);
+        document.documentElement.lang = found.language;
+        document.title = found.say.split(/[.!?]/)[0]?.slice(0, 60) ?? "";
+        setFirst(found);
+        if (before) setTalk({ token: before.token, ...before.view, question: before.view.question ?? null });
+      } catch (error) {
+        if (error instanceof Failed && error.code === "offline") setTimeout(() => void load(), RETRY_MS);
+        else setGone(true);
+      }
+    };
+    void load();
+  }, [slug]);
+
+  const begin = async () => {
+    if (busy.current) return;
+    busy.current = true;
+    setSays("");
+    try {
+      const started = await start(slug);
+      setTalk({ token: started.token, ...started.view, question: started.view.question ?? null });
+    } catch (error) {
+      setSays(error instanceof Failed && error.code !== "offline" ? error.message : word("offline"));
+    } finally {
+      busy.current = false;
+    }
+  };
+
+  const send = async (known: Talk, one: Waiting) => {
+    setWaiting(one);
+    try {
+      const view = await answer(known.token, one.id, known.sequence, one.body);
+      setTalk({ ...known, sequence: view.sequence, lines: [...known.lines, ...view.lines], question: view.question ?? null, ended: view.ended });
+      setWaiting(null);
+      setSays("");
+      busy.current = false;
+    } catch (error) {
+      const failed = error instanceof Failed ? error : new Failed("", "offline");
+      if (failed.code === "offline" || failed.code === "failed" || failed.code === "too-many-requests") {
+        // The same answer under the same id: it counts once, however often it arrives.
+        setSays(failed.code === "too-many-requests" ? word("busy") : word("offline"));
+        setTimeout(() => void send(known, one), RETRY_MS);
+        return;
+      }
+      if (failed.code === "gone-on" || failed.code === "ended") {
+        // Another tab went on; show what was said there.
+        const before = await resume(slug).catch(() => null);
+        if (before) setTalk({ token: before.token, ...before.view, question: before.view.question ?? null });
+      }
+      setSays(failed.message);
+      setWaiting(null);
+      busy.current = false;
+    }
+  };
+  const put = (body: Body, shown: string) => {
+    if (!talk || busy.current) return;
+    busy.current = true;
+    setSays("");
+    void send(talk, { id: newId(), body, says: shown });
+  };
+  const again = () => {
+    forget(slug);
+    setTalk(null);
+    setSays("");
+  };
+
+  if (gone) return <main className="page"><p className="us">There is nothing to talk about at this address right now.</p></main>;
+  if (!first) return <main className="page" aria-busy="true" />;
+  if (!talk) {
+    return (
+      <main className="page opening">
+        <h1 className="us">{first.say}</h1>
+        <button type="button" className="primary" onClick={() => void begin()}>
+          {first.button}
+        </button>
+        <p role="alert" className="says">{says}</p>
+      </main>
+    );
+  }
+  const { question } = talk;
+  const total = question ? question.done + question.ahead : 0;
+  return (
+    <main className="page">
+      {question && total > 1 && (
+        <progress className="hint" max={total} value={question.done} aria-label={word("question").replace("{n}", String(question.done + 1))} />
+      )}
+      <Lines lines={talk.lines} waiting={waiting?.says ?? null} you={word("you")} />
+      <p role="alert" className="says">{says}</p>
+      {question && <Reply key={talk.sequence} question={question} busy={waiting !== null} word={word} onAnswer={put} />}
+      {talk.ended && <p className="ended">{word("ended")}</p>}
+      <button type="button" className="again" onClick={again}>
+        {talk.ended ? word("ended_new") : word("start_again")}
+      </button>
+    </main>
+  );
+}
