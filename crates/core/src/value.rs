@@ -258,8 +258,7 @@ pub fn money(amount: Decimal, currency: &str) -> String {
 #[must_use]
 pub fn currency_digits(currency: &str) -> u32 {
     match currency {
-        "BIF" | "CLP" | "DJF" | "GNF" | "ISK" | "JPY" | "KMF" | "KRW" | "PYG" | "RWF" | "UGX" | "VND" | "VUV"
-        | "XAF" | "XOF" | "XPF" => 0,
+        "BIF" | "CLP" | "DJF" | "GNF" | "ISK" | "JPY" | "KMF" | "KRW" | "PYG" | "RWF" | "UGX" | "VND" | "VUV" | "XAF" | "XOF" | "XPF" => 0,
         "BHD" | "IQD" | "JOD" | "KWD" | "LYD" | "OMR" | "TND" => 3,
         _ => 2,
     }
@@ -306,7 +305,9 @@ mod tests {
 
     #[test]
     fn money_is_shown_with_the_digits_of_its_currency() {
-        for (amount, code, shown) in [("246", "GBP", "£246.00"), ("1999.995", "EUR", "€2,000.00"), ("-5", "USD", "−$5.00"), ("1200", "JPY", "JPY 1,200"), ("1.5", "KWD", "KWD 1.500")] {
+        for (amount, code, shown) in
+            [("246", "GBP", "£246.00"), ("1999.995", "EUR", "€2,000.00"), ("-5", "USD", "−$5.00"), ("1200", "JPY", "JPY 1,200"), ("1.5", "KWD", "KWD 1.500")]
+        {
             assert_eq!(money(amount.parse().unwrap(), code), shown);
         }
     }

@@ -1,5 +1,7 @@
 //! The dialogue file: its schema, its canonical form, and what it refuses.
 
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
+
 use lumbo_core::file::{FieldType, LoadError, canonical, load, schema};
 use serde_json::{Value, json};
 

@@ -1,5 +1,7 @@
 //! Whole conversations of the demo, as snapshots; and what must hold for any conversation.
 
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
+
 use std::fmt::Write;
 
 use lumbo_core::file::load;
@@ -62,14 +64,32 @@ fn transcript(replies: &[&str]) -> String {
 #[test]
 fn a_large_frozen_load_becomes_a_hot_lead() {
     insta::assert_snapshot!(transcript(&[
-        "cold storage", "minus 18", "some, yes", "about 3 hundred and forty", "owner", "I’m Pia Lindqvist", "Harrow & Peel Foods", "it’s pia@harrowpeel.example", "020 7946 0014",
+        "cold storage",
+        "minus 18",
+        "some, yes",
+        "about 3 hundred and forty",
+        "owner",
+        "I’m Pia Lindqvist",
+        "Harrow & Peel Foods",
+        "it’s pia@harrowpeel.example",
+        "020 7946 0014",
     ]));
 }
 
 #[test]
 fn a_middling_chilled_load_becomes_a_warm_lead() {
     insta::assert_snapshot!(transcript(&[
-        ">tap storage", "chiled", "60 to 80", "spring", "ceo", "Tom", "Adeyemi", "Orchard Row Juices", "tom@mailinator.com", "tom@orchardrow.example", ">skip",
+        ">tap storage",
+        "chiled",
+        "60 to 80",
+        "spring",
+        "ceo",
+        "Tom",
+        "Adeyemi",
+        "Orchard Row Juices",
+        "tom@mailinator.com",
+        "tom@orchardrow.example",
+        ">skip",
     ]));
 }
 
@@ -171,7 +191,27 @@ fn a_visit_comes_back_and_a_go_to_leaves_it() {
 }
 
 fn any_body() -> impl Strategy<Value = InputBody> {
-    let words = prop::sample::select(vec!["storage", "frozen", "60", "yes", "no", "owner", "Pia Lindqvist", "pia@harrowpeel.example", "020 7946 0014", "none", "skip", "", "soon", "chilled", "😀", "<b>", "=1+1", "\u{202e}abc", "\0"]);
+    let words = prop::sample::select(vec![
+        "storage",
+        "frozen",
+        "60",
+        "yes",
+        "no",
+        "owner",
+        "Pia Lindqvist",
+        "pia@harrowpeel.example",
+        "020 7946 0014",
+        "none",
+        "skip",
+        "",
+        "soon",
+        "chilled",
+        "😀",
+        "<b>",
+        "=1+1",
+        "\u{202e}abc",
+        "\0",
+    ]);
     prop_oneof![
         words.prop_map(|text| InputBody::Reply { text: text.to_owned() }),
         any::<String>().prop_map(|text| InputBody::Reply { text }),

@@ -45,10 +45,30 @@ pub async fn load(store: &Store) -> Result<String> {
             "Winterlode",
             &people,
             &[
-                NewQueue { key: "aldermoor", name: "Aldermoor queue", members: &[("maren@winterlode.example", 2), ("tobias@winterlode.example", 1)], fixed_owner: None },
-                NewQueue { key: "saltwick", name: "Saltwick queue", members: &[("joss@winterlode.example", 1), ("maren@winterlode.example", 1)], fixed_owner: None },
-                NewQueue { key: "senior", name: "Senior queue", members: &[("maren@winterlode.example", 1), ("tobias@winterlode.example", 1)], fixed_owner: None },
-                NewQueue { key: "tarn_quay", name: "Tarn Quay queue", members: &[("priya@winterlode.example", 1)], fixed_owner: Some("priya@winterlode.example") },
+                NewQueue {
+                    key: "aldermoor",
+                    name: "Aldermoor queue",
+                    members: &[("maren@winterlode.example", 2), ("tobias@winterlode.example", 1)],
+                    fixed_owner: None,
+                },
+                NewQueue {
+                    key: "saltwick",
+                    name: "Saltwick queue",
+                    members: &[("joss@winterlode.example", 1), ("maren@winterlode.example", 1)],
+                    fixed_owner: None,
+                },
+                NewQueue {
+                    key: "senior",
+                    name: "Senior queue",
+                    members: &[("maren@winterlode.example", 1), ("tobias@winterlode.example", 1)],
+                    fixed_owner: None,
+                },
+                NewQueue {
+                    key: "tarn_quay",
+                    name: "Tarn Quay queue",
+                    members: &[("priya@winterlode.example", 1)],
+                    fixed_owner: Some("priya@winterlode.example"),
+                },
             ],
         )
         .await?;
@@ -69,7 +89,8 @@ async fn talk(store: &Store, past: &Past, random: &mut rand::rngs::StdRng) -> Re
     let mut now = Timestamp::now().checked_sub(past.minutes_ago.minutes())?;
     let mut token = [0_u8; 32];
     rand::rng().fill_bytes(&mut token);
-    let context = Context { page: Some(past.page.clone()), device: Some(if random.random_bool(0.5) { "phone" } else { "computer" }.into()), ..Context::default() };
+    let context =
+        Context { page: Some(past.page.clone()), device: Some(if random.random_bool(0.5) { "phone" } else { "computer" }.into()), ..Context::default() };
     let seed = random.next_u64() >> 12;
     store.start_conversation(NewConversation { slug: "storage-enquiry", token_hash: &token, input_id: "start", seed, context, now }).await?;
     for (index, reply) in past.replies.iter().enumerate() {

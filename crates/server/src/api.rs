@@ -39,12 +39,21 @@ fn people() -> ApiRouter<App> {
     ApiRouter::new()
         .api_route("/api/me", get_with(session::me, named("me", "Who is signed in")))
         .api_route("/api/sign-out", post_with(session::sign_out, named("signOut", "Sign out")))
-        .api_route("/api/dialogues", get_with(dialogues::list, named("dialogues", "The workspace’s dialogues")).post_with(dialogues::create, named("createDialogue", "Make a dialogue")))
-        .api_route("/api/dialogues/{dialogue}/draft", get_with(dialogues::draft, named("draft", "A dialogue’s draft")).post_with(dialogues::edit, named("editDraft", "Change a draft")))
+        .api_route(
+            "/api/dialogues",
+            get_with(dialogues::list, named("dialogues", "The workspace’s dialogues")).post_with(dialogues::create, named("createDialogue", "Make a dialogue")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/draft",
+            get_with(dialogues::draft, named("draft", "A dialogue’s draft")).post_with(dialogues::edit, named("editDraft", "Change a draft")),
+        )
         .api_route("/api/dialogues/{dialogue}/history", get_with(dialogues::history, named("history", "Who changed a draft, and how")))
         .api_route("/api/dialogues/{dialogue}/file", get_with(dialogues::file, named("dialogueFile", "The draft as a dialogue file")))
         .api_route("/api/dialogues/{dialogue}/rehearsal", post_with(rehearsals::rehearse, named("rehearse", "Talk to the draft as a prospect would")))
-        .api_route("/api/dialogues/{dialogue}/releases", get_with(releases::list, named("releases", "A dialogue’s releases")).post_with(releases::create, named("release", "Release the draft")))
+        .api_route(
+            "/api/dialogues/{dialogue}/releases",
+            get_with(releases::list, named("releases", "A dialogue’s releases")).post_with(releases::create, named("release", "Release the draft")),
+        )
         .api_route("/api/fields", get_with(dialogues::fields, named("fields", "The catalogue of fields")))
         .api_route("/api/queues", get_with(dialogues::queues, named("queues", "The workspace’s queues")))
         .api_route("/api/leads", get_with(leads::list, named("leads", "Leads in the order to call")))
@@ -69,7 +78,12 @@ fn collect_schemas() {
 
 fn document(router: ApiRouter<App>) -> (Router<App>, OpenApi) {
     let mut api = OpenApi {
-        info: Info { title: "Lumbo".into(), version: env!("CARGO_PKG_VERSION").into(), summary: Some("Qualification dialogues, leads and the conversations between them".into()), ..Info::default() },
+        info: Info {
+            title: "Lumbo".into(),
+            version: env!("CARGO_PKG_VERSION").into(),
+            summary: Some("Qualification dialogues, leads and the conversations between them".into()),
+            ..Info::default()
+        },
         ..OpenApi::default()
     };
     let router = router.finish_api(&mut api);

@@ -102,7 +102,14 @@ mod tests {
             is_same_origin(&headers)
         };
         assert!(check(Some("http://127.0.0.1:8080"), "127.0.0.1:8080") && check(Some("https://lumbo.example"), "lumbo.example"));
-        for origin in [None, Some("null"), Some("http://evil.example"), Some("http://127.0.0.1:8081"), Some("http://127.0.0.1:8080.evil.example"), Some("ftp://127.0.0.1:8080")] {
+        for origin in [
+            None,
+            Some("null"),
+            Some("http://evil.example"),
+            Some("http://127.0.0.1:8081"),
+            Some("http://127.0.0.1:8080.evil.example"),
+            Some("ftp://127.0.0.1:8080"),
+        ] {
             assert!(!check(origin, "127.0.0.1:8080"), "{origin:?}");
         }
     }

@@ -57,10 +57,11 @@ pub struct App {
 }
 
 /// The whole application as a router.
-#[must_use]
 pub fn router(store: Store, config: &Config) -> Router {
     // A second recorder in one process (tests) is not an error: its handle then renders nothing of the first.
-    let metrics = metrics_exporter_prometheus::PrometheusBuilder::new().install_recorder().unwrap_or_else(|_| metrics_exporter_prometheus::PrometheusBuilder::new().build_recorder().handle());
+    let metrics = metrics_exporter_prometheus::PrometheusBuilder::new()
+        .install_recorder()
+        .unwrap_or_else(|_| metrics_exporter_prometheus::PrometheusBuilder::new().build_recorder().handle());
     let app = App { store: store.clone(), guard: Arc::new(guard::Limits::new(config)), metrics };
     api::router(app, &store, config)
 }

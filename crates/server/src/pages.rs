@@ -7,7 +7,7 @@ use axum::response::{Html, IntoResponse, Response};
 use rust_embed::{EmbeddedFile, RustEmbed};
 
 #[derive(RustEmbed)]
-#[folder = "$CARGO_MANIFEST_DIR/../../web/dist"]
+#[folder = "../../web/dist"]
 #[allow_missing = true]
 struct Files;
 
@@ -46,7 +46,10 @@ pub(crate) async fn chat(Path(_slug): Path<String>) -> Response {
 pub(crate) async fn asset(Path((part, name)): Path<(String, String)>) -> Response {
     let path = format!("{part}/assets/{name}");
     match Files::get(&path) {
-        Some(EmbeddedFile { data, metadata }) => ([(header::CONTENT_TYPE, metadata.mimetype().to_owned()), (header::CACHE_CONTROL, "public, max-age=31536000, immutable".to_owned())], data).into_response(),
+        Some(EmbeddedFile { data, metadata }) => {
+            ([(header::CONTENT_TYPE, metadata.mimetype().to_owned()), (header::CACHE_CONTROL, "public, max-age=31536000, immutable".to_owned())], data)
+                .into_response()
+        }
         None => StatusCode::NOT_FOUND.into_response(),
     }
 }

@@ -90,7 +90,11 @@ impl OperationOutput for Problem {
     fn operation_response(context: &mut GenContext, _operation: &mut Operation) -> Option<ApiResponse> {
         let json_schema = context.schema.subschema_for::<Self>();
         let media = MediaType { schema: Some(SchemaObject { json_schema, external_docs: None, example: None }), ..MediaType::default() };
-        Some(ApiResponse { description: "A problem document (RFC 9457)".into(), content: [("application/problem+json".to_owned(), media)].into_iter().collect(), ..ApiResponse::default() })
+        Some(ApiResponse {
+            description: "A problem document (RFC 9457)".into(),
+            content: [("application/problem+json".to_owned(), media)].into_iter().collect(),
+            ..ApiResponse::default()
+        })
     }
 
     fn inferred_responses(context: &mut GenContext, operation: &mut Operation) -> Vec<(Option<u16>, ApiResponse)> {
@@ -103,6 +107,7 @@ impl From<StoreError> for Problem {
         match error {
             StoreError::NotFound(what) => Self::new(StatusCode::NOT_FOUND, "not-found", format!("There is no such {what}.")),
             StoreError::Conflict(says) => Self::new(StatusCode::CONFLICT, "conflict", format!("{says}.")),
+            StoreError::Unkeepable => Self::bad(sentence(&error.to_string())),
             error @ (StoreError::Kept(_) | StoreError::Database(_)) => {
                 tracing::error!(%error, "store");
                 Self::internal()
@@ -128,7 +133,9 @@ impl From<ReleaseError> for Problem {
     fn from(error: ReleaseError) -> Self {
         match error {
             ReleaseError::Stale(revision) => Self { current: Some(revision), ..Self::new(StatusCode::CONFLICT, "stale-draft", sentence(&error.to_string())) },
-            ReleaseError::Blocked(findings) => Self { findings, ..Self::new(StatusCode::UNPROCESSABLE_ENTITY, "blocked", "Some findings block this release. Mend them first; each says how.") },
+            ReleaseError::Blocked(findings) => {
+                Self { findings, ..Self::new(StatusCode::UNPROCESSABLE_ENTITY, "blocked", "Some findings block this release. Mend them first; each says how.") }
+            }
             ReleaseError::Store(error) => error.into(),
         }
     }

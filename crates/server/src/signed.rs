@@ -45,7 +45,11 @@ impl FromRequestParts<App> for Writer {
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
         let Signed(person) = Signed::from_request_parts(parts, app).await?;
-        if person.role.writes_dialogues() { Ok(Self(person)) } else { Err(Problem::forbidden("Dialogues are written by authors. Ask an administrator for that role.")) }
+        if person.role.writes_dialogues() {
+            Ok(Self(person))
+        } else {
+            Err(Problem::forbidden("Dialogues are written by authors. Ask an administrator for that role."))
+        }
     }
 }
 

@@ -78,7 +78,9 @@ impl Store {
         if let Some(plan) = self.cached_plan(release) {
             return Ok(plan);
         }
-        let body = sqlx::query_scalar!("select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and id = $2", workspace, release).fetch_one(db).await?;
+        let body = sqlx::query_scalar!("select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and id = $2", workspace, release)
+            .fetch_one(db)
+            .await?;
         Ok(self.plan(release, || body.0))
     }
 
@@ -124,10 +126,13 @@ impl Store {
     /// [`TakeError::Refused`]; [`StoreError::NotFound`] for a token that opens nothing.
     pub async fn take_input(&self, token_hash: &[u8], input: &Input, now: Timestamp) -> Result<Taken, TakeError> {
         let mut db = self.pool.begin().await?;
-        let row = sqlx::query!("select id, workspace_id, dialogue_id, release_id, state as \"state: Json<State>\" from conversations where token_hash = $1 for update", token_hash)
-            .fetch_optional(&mut *db)
-            .await?
-            .ok_or(StoreError::NotFound("conversation"))?;
+        let row = sqlx::query!(
+            "select id, workspace_id, dialogue_id, release_id, state as \"state: Json<State>\" from conversations where token_hash = $1 for update",
+            token_hash
+        )
+        .fetch_optional(&mut *db)
+        .await?
+        .ok_or(StoreError::NotFound("conversation"))?;
         let spot = Spot { workspace: row.workspace_id, dialogue: row.dialogue_id, release: row.release_id, conversation: row.id };
         let plan = self.plan_of(&mut db, spot.workspace, spot.release).await?;
         let mut state = row.state.0;
@@ -166,13 +171,25 @@ impl Store {
     /// [`StoreError::NotFound`] for a token that opens nothing.
     pub async fn resume(&self, token_hash: &[u8]) -> Result<Resumed, StoreError> {
         let mut db = self.pool.acquire().await?;
-        let row = sqlx::query!("select id, workspace_id, release_id from conversations where token_hash = $1", token_hash).fetch_optional(&mut *db).await?.ok_or(StoreError::NotFound("conversation"))?;
+        let row = sqlx::query!("select id, workspace_id, release_id from conversations where token_hash = $1", token_hash)
+            .fetch_optional(&mut *db)
+            .await?
+            .ok_or(StoreError::NotFound("conversation"))?;
         let plan = self.plan_of(&mut db, row.workspace_id, row.release_id).await?;
         let events = events_of(&mut db, row.workspace_id, row.id).await?;
         Ok(Resumed { view: prospect_view(&plan, &State::of(&events), &events) })
     }
 
-    async fn write(&self, db: &mut PgConnection, spot: Spot, plan: &Plan, state: &State, first: u32, events: &[Event], now: Timestamp) -> Result<(), StoreError> {
+    async fn write(
+        &self,
+        db: &mut PgConnection,
+        spot: Spot,
+        plan: &Plan,
+        state: &State,
+        first: u32,
+        events: &[Event],
+        now: Timestamp,
+    ) -> Result<(), StoreError> {
         let mut numbers = Vec::with_capacity(events.len());
         let mut kinds = Vec::with_capacity(events.len());
         let mut bodies = Vec::with_capacity(events.len());
@@ -204,8 +221,12 @@ impl Store {
 
 /// A conversation's events in order.
 pub(crate) async fn events_of(db: &mut PgConnection, workspace: Uuid, conversation: Uuid) -> Result<Vec<Event>, StoreError> {
-    let rows = sqlx::query_scalar!("select body as \"body: Json<Event>\" from conversation_events where workspace_id = $1 and conversation_id = $2 order by number", workspace, conversation)
-        .fetch_all(db)
-        .await?;
+    let rows = sqlx::query_scalar!(
+        "select body as \"body: Json<Event>\" from conversation_events where workspace_id = $1 and conversation_id = $2 order by number",
+        workspace,
+        conversation
+    )
+    .fetch_all(db)
+    .await?;
     Ok(rows.into_iter().map(|row| row.0).collect())
 }

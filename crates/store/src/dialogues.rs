@@ -143,9 +143,22 @@ impl Store {
         let mut db = self.pool.begin().await?;
         let id = Uuid::now_v7();
         let taken: Vec<String> = sqlx::query_scalar!("select slug from dialogues where slug = $1 or slug like $1 || '-%'", body.id).fetch_all(&mut *db).await?;
-        let slug = (1..).map(|n| if n == 1 { body.id.clone() } else { format!("{}-{n}", body.id) }).find(|slug| !taken.contains(slug)).unwrap_or_else(|| id.to_string());
-        sqlx::query!("insert into dialogues (id, workspace_id, slug, title) values ($1, $2, $3, $4)", id, workspace, slug, body.title).execute(&mut *db).await?;
-        sqlx::query!("insert into drafts (dialogue_id, workspace_id, revision, body, changed_by) values ($1, $2, 1, $3, $4)", id, workspace, Json(body) as _, person).execute(&mut *db).await?;
+        let slug = (1..)
+            .map(|n| if n == 1 { body.id.clone() } else { format!("{}-{n}", body.id) })
+            .find(|slug| !taken.contains(slug))
+            .unwrap_or_else(|| id.to_string());
+        sqlx::query!("insert into dialogues (id, workspace_id, slug, title) values ($1, $2, $3, $4)", id, workspace, slug, body.title)
+            .execute(&mut *db)
+            .await?;
+        sqlx::query!(
+            "insert into drafts (dialogue_id, workspace_id, revision, body, changed_by) values ($1, $2, 1, $3, $4)",
+            id,
+            workspace,
+            Json(body) as _,
+            person
+        )
+        .execute(&mut *db)
+        .await?;
         for field in &body.fields {
             fields::put(&mut db, workspace, field).await?;
         }
@@ -189,10 +202,14 @@ impl Store {
     /// [`DraftError::Stale`] with what was changed meanwhile; [`DraftError::Edit`] for one that cannot be made.
     pub async fn edit_draft(&self, workspace: Uuid, dialogue: Uuid, person: Uuid, base: i64, edits: Vec<Edit>) -> Result<(Draft, Vec<Edit>), DraftError> {
         let mut db = self.pool.begin().await?;
-        let row = sqlx::query!("select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id = $2 for update", workspace, dialogue)
-            .fetch_optional(&mut *db)
-            .await?
-            .ok_or(StoreError::NotFound("dialogue"))?;
+        let row = sqlx::query!(
+            "select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id = $2 for update",
+            workspace,
+            dialogue
+        )
+        .fetch_optional(&mut *db)
+        .await?
+        .ok_or(StoreError::NotFound("dialogue"))?;
         if row.revision != base {
             drop(db);
             return Err(DraftError::Stale { revision: row.revision, since: self.edits_since(workspace, dialogue, base).await? });
@@ -258,6 +275,9 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        Ok(rows.into_iter().map(|row| EditLogRow { revision: row.revision, person: row.person, at: row.at.to_jiff(), touches: row.touches, edits: row.edits.0 }).collect())
+        Ok(rows
+            .into_iter()
+            .map(|row| EditLogRow { revision: row.revision, person: row.person, at: row.at.to_jiff(), touches: row.touches, edits: row.edits.0 })
+            .collect())
     }
 }

@@ -20,7 +20,9 @@ pub(crate) async fn put(db: &mut PgConnection, workspace: Uuid, field: &Field) -
     .execute(db)
     .await
     .map_err(|error| match error.as_database_error() {
-        Some(database) if database.is_unique_violation() => StoreError::Conflict(format!("another field of this workspace has the key “{}”; choose another key", field.key)),
+        Some(database) if database.is_unique_violation() => {
+            StoreError::Conflict(format!("another field of this workspace has the key “{}”; choose another key", field.key))
+        }
         _ => error.into(),
     })?;
     Ok(())
@@ -32,7 +34,9 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn fields(&self, workspace: Uuid) -> Result<Vec<Field>, StoreError> {
-        let rows = sqlx::query_scalar!("select definition as \"definition: Json<Field>\" from fields where workspace_id = $1 order by key", workspace).fetch_all(&self.pool).await?;
+        let rows = sqlx::query_scalar!("select definition as \"definition: Json<Field>\" from fields where workspace_id = $1 order by key", workspace)
+            .fetch_all(&self.pool)
+            .await?;
         Ok(rows.into_iter().map(|row| row.0).collect())
     }
 }

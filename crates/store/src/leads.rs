@@ -176,14 +176,27 @@ fn of_record(fields: &[RecordField], record: Record) -> Vec<&RecordField> {
 
 /// Files a lead, or updates the one that this conversation filed before: company, contact and lead, in the caller's
 /// transaction. The owner is picked once, at the first filing.
-pub(crate) async fn file(db: &mut PgConnection, spot: Spot, plan: &Plan, state: &State, filing: u32, score: Option<&ScoreResult>, decision: &Decision, now: Timestamp) -> Result<(), StoreError> {
+pub(crate) async fn file(
+    db: &mut PgConnection,
+    spot: Spot,
+    plan: &Plan,
+    state: &State,
+    filing: u32,
+    score: Option<&ScoreResult>,
+    decision: &Decision,
+    now: Timestamp,
+) -> Result<(), StoreError> {
     let fields = record_fields(plan, state);
     let text = |value: Option<&Value>| value.map(Value::to_string);
     let email = text(first_of(plan, state, |field| field.kind == FieldType::Email));
     let phone = text(first_of(plan, state, |field| field.kind == FieldType::Phone));
     let name = text(first_of(plan, state, |field| field.kind == FieldType::PersonName));
     let company_name = text(first_of(plan, state, |field| field.kind == FieldType::Company));
-    let domain = email.as_deref().and_then(|email| email.rsplit_once('@')).map(|(_, domain)| domain.to_lowercase()).filter(|domain| lumbo_core::field::domains::not_company(domain).is_none());
+    let domain = email
+        .as_deref()
+        .and_then(|email| email.rsplit_once('@'))
+        .map(|(_, domain)| domain.to_lowercase())
+        .filter(|domain| lumbo_core::field::domains::not_company(domain).is_none());
     let company = put_company(db, spot.workspace, company_name.as_deref(), domain.as_deref(), &of_record(&fields, Record::Company)).await?;
     let contact = put_contact(db, spot, company, name.as_deref(), email.as_deref(), phone.as_deref(), &of_record(&fields, Record::Contact)).await?;
 
@@ -197,15 +210,17 @@ pub(crate) async fn file(db: &mut PgConnection, spot: Spot, plan: &Plan, state: 
             _ => None,
         })
         .collect();
-    let rank = score.and_then(|score| score.band.as_ref()).and_then(|band| plan.cards.iter().flat_map(|card| card.file.bands.iter().enumerate()).find(|(_, known)| known.id == *band)).map_or_else(
-        || if score.is_some_and(|score| !score.rule_outs.is_empty()) { -1 } else { 0 },
-        |(rank, _)| i32::try_from(rank).unwrap_or(i32::MAX),
-    );
+    let rank = score
+        .and_then(|score| score.band.as_ref())
+        .and_then(|band| plan.cards.iter().flat_map(|card| card.file.bands.iter().enumerate()).find(|(_, known)| known.id == *band))
+        .map_or_else(|| if score.is_some_and(|score| !score.rule_outs.is_empty()) { -1 } else { 0 }, |(rank, _)| i32::try_from(rank).unwrap_or(i32::MAX));
     let band = score.and_then(|score| score.band.clone());
     let band_label = score.map(|score| score.band_label.clone());
     let total = score.map(|score| score.total);
 
-    let before = sqlx::query_scalar!("select id from leads where workspace_id = $1 and conversation_id = $2 for update", spot.workspace, spot.conversation).fetch_optional(&mut *db).await?;
+    let before = sqlx::query_scalar!("select id from leads where workspace_id = $1 and conversation_id = $2 for update", spot.workspace, spot.conversation)
+        .fetch_optional(&mut *db)
+        .await?;
     if let Some(lead) = before {
         sqlx::query!(
             "update leads set contact_id = $3, company_id = $4, fields = $5, score = $6, total = $7, band = $8, band_label = $9, band_rank = $10, transcript = $11, filings = $12, revision = revision + 1, changed_at = now()
@@ -264,7 +279,13 @@ pub(crate) async fn file(db: &mut PgConnection, spot: Spot, plan: &Plan, state: 
     log(db, spot.workspace, lead, None, &format!("Filed from “{}”", plan.file.title)).await
 }
 
-async fn put_company(db: &mut PgConnection, workspace: Uuid, name: Option<&str>, domain: Option<&str>, fields: &[&RecordField]) -> Result<Option<Uuid>, StoreError> {
+async fn put_company(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    name: Option<&str>,
+    domain: Option<&str>,
+    fields: &[&RecordField],
+) -> Result<Option<Uuid>, StoreError> {
     if name.is_none() && domain.is_none() {
         return Ok(None);
     }
@@ -299,9 +320,19 @@ async fn put_company(db: &mut PgConnection, workspace: Uuid, name: Option<&str>,
     Ok(Some(id))
 }
 
-async fn put_contact(db: &mut PgConnection, spot: Spot, company: Option<Uuid>, name: Option<&str>, email: Option<&str>, phone: Option<&str>, fields: &[&RecordField]) -> Result<Uuid, StoreError> {
+async fn put_contact(
+    db: &mut PgConnection,
+    spot: Spot,
+    company: Option<Uuid>,
+    name: Option<&str>,
+    email: Option<&str>,
+    phone: Option<&str>,
+    fields: &[&RecordField],
+) -> Result<Uuid, StoreError> {
     // Filing again in one conversation keeps its contact, even where an address came only later.
-    let before = sqlx::query_scalar!("select contact_id from leads where workspace_id = $1 and conversation_id = $2", spot.workspace, spot.conversation).fetch_optional(&mut *db).await?;
+    let before = sqlx::query_scalar!("select contact_id from leads where workspace_id = $1 and conversation_id = $2", spot.workspace, spot.conversation)
+        .fetch_optional(&mut *db)
+        .await?;
     if let Some(id) = before {
         sqlx::query!(
             "update contacts set company_id = coalesce($3, company_id), name = coalesce($4, name), phone = coalesce($5, phone), fields = $6 where workspace_id = $1 and id = $2",
@@ -492,7 +523,10 @@ impl Store {
         .await?
         .rows_affected();
         if changed == 0 {
-            return Err(StoreError::Conflict(format!("somebody changed this lead meanwhile: it is {} now. Look at it again", before.row.status.replace('_', " "))));
+            return Err(StoreError::Conflict(format!(
+                "somebody changed this lead meanwhile: it is {} now. Look at it again",
+                before.row.status.replace('_', " ")
+            )));
         }
         let words = match change.status.as_str() {
             "new" => "Open again".to_owned(),

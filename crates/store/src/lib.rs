@@ -21,7 +21,7 @@ use lumbo_core::outline::Plan;
 use sqlx::postgres::{PgConnectOptions, PgPool, PgPoolOptions};
 use uuid::Uuid;
 
-pub use conversations::{NewConversation, Resumed, Taken, TakeError};
+pub use conversations::{NewConversation, Resumed, TakeError, Taken};
 pub use demo::NewQueue;
 pub use dialogues::{DialogueRow, Draft, DraftError, EditLogRow};
 pub use leads::{LeadDetail, LeadFilter, LeadRow, LogRow, OutcomeChange, RecordField, TranscriptLine};
@@ -40,9 +40,22 @@ pub enum StoreError {
     /// What is kept cannot be read by this version.
     #[error("what is kept cannot be read: {0}")]
     Kept(String),
+    /// A text with a character that PostgreSQL cannot keep: U+0000.
+    #[error("the text holds a character that cannot be kept, U+0000; take it out and try again")]
+    Unkeepable,
     /// The database failed.
     #[error("the database failed: {0}")]
-    Database(#[from] sqlx::Error),
+    Database(sqlx::Error),
+}
+
+impl From<sqlx::Error> for StoreError {
+    fn from(error: sqlx::Error) -> Self {
+        // 22021: invalid byte sequence in a text; 22P05: \u0000 in a jsonb.
+        match error.as_database_error().and_then(sqlx::error::DatabaseError::code).as_deref() {
+            Some("22021" | "22P05") => Self::Unkeepable,
+            _ => Self::Database(error),
+        }
+    }
 }
 
 impl StoreError {

@@ -103,7 +103,15 @@ impl Store {
         )
         .fetch_optional(&self.pool)
         .await?;
-        Ok(row.map(|row| Person { id: row.id, workspace_id: row.workspace_id, workspace: row.workspace, name: row.name, email: row.email, role: Role::parse(&row.role), password_hash: row.password_hash }))
+        Ok(row.map(|row| Person {
+            id: row.id,
+            workspace_id: row.workspace_id,
+            workspace: row.workspace,
+            name: row.name,
+            email: row.email,
+            role: Role::parse(&row.role),
+            password_hash: row.password_hash,
+        }))
     }
 
     /// An active person of a workspace.
@@ -119,6 +127,14 @@ impl Store {
         )
         .fetch_optional(&self.pool)
         .await?;
-        Ok(row.map(|row| Person { id: row.id, workspace_id: row.workspace_id, workspace: row.workspace, name: row.name, email: row.email, role: Role::parse(&row.role), password_hash: row.password_hash }))
+        Ok(row.map(|row| Person {
+            id: row.id,
+            workspace_id: row.workspace_id,
+            workspace: row.workspace,
+            name: row.name,
+            email: row.email,
+            role: Role::parse(&row.role),
+            password_hash: row.password_hash,
+        }))
     }
 }

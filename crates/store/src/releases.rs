@@ -75,10 +75,14 @@ impl Store {
     /// [`ReleaseError::Stale`], or [`ReleaseError::Blocked`] with the findings.
     pub async fn release(&self, workspace: Uuid, dialogue: Uuid, person: Option<Uuid>, revision: i64, note: &str) -> Result<i32, ReleaseError> {
         let mut db = self.pool.begin().await?;
-        let row = sqlx::query!("select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id = $2 for update", workspace, dialogue)
-            .fetch_optional(&mut *db)
-            .await?
-            .ok_or(StoreError::NotFound("dialogue"))?;
+        let row = sqlx::query!(
+            "select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id = $2 for update",
+            workspace,
+            dialogue
+        )
+        .fetch_optional(&mut *db)
+        .await?
+        .ok_or(StoreError::NotFound("dialogue"))?;
         if row.revision != revision {
             return Err(ReleaseError::Stale(row.revision));
         }
@@ -94,7 +98,13 @@ impl Store {
         body.rehearsals.clear();
         body.promises.clear();
         body.accepted.clear();
-        let number = sqlx::query_scalar!("select coalesce(max(number), 0) + 1 as \"number!\" from releases where workspace_id = $1 and dialogue_id = $2", workspace, dialogue).fetch_one(&mut *db).await?;
+        let number = sqlx::query_scalar!(
+            "select coalesce(max(number), 0) + 1 as \"number!\" from releases where workspace_id = $1 and dialogue_id = $2",
+            workspace,
+            dialogue
+        )
+        .fetch_one(&mut *db)
+        .await?;
         let id = Uuid::now_v7();
         sqlx::query!(
             "insert into releases (id, workspace_id, dialogue_id, number, note, body, made_by) values ($1, $2, $3, $4, $5, $6, $7)",
@@ -109,7 +119,9 @@ impl Store {
         .execute(&mut *db)
         .await?;
         sqlx::query!("update dialogues set on_air = $3 where workspace_id = $1 and id = $2", workspace, dialogue, id).execute(&mut *db).await?;
-        sqlx::query!("update drafts set released_revision = $3 where workspace_id = $1 and dialogue_id = $2", workspace, dialogue, revision).execute(&mut *db).await?;
+        sqlx::query!("update drafts set released_revision = $3 where workspace_id = $1 and dialogue_id = $2", workspace, dialogue, revision)
+            .execute(&mut *db)
+            .await?;
         db.commit().await?;
         Ok(number)
     }
@@ -133,7 +145,16 @@ impl Store {
         .await?;
         Ok(rows
             .into_iter()
-            .map(|row| ReleaseRow { id: row.id, number: row.number, note: row.note, made_by: row.made_by, made_at: row.made_at.to_jiff(), on_air: row.on_air, conversations: row.conversations, open: row.open })
+            .map(|row| ReleaseRow {
+                id: row.id,
+                number: row.number,
+                note: row.note,
+                made_by: row.made_by,
+                made_at: row.made_at.to_jiff(),
+                on_air: row.on_air,
+                conversations: row.conversations,
+                open: row.open,
+            })
             .collect())
     }
 

@@ -29,7 +29,9 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn load_session(&self, id: &str) -> Result<Option<(Json, Timestamp)>, StoreError> {
-        let row = sqlx::query!("select data, expires_at as \"expires_at: SqlTimestamp\" from sessions where id = $1 and expires_at > now()", id).fetch_optional(&self.pool).await?;
+        let row = sqlx::query!("select data, expires_at as \"expires_at: SqlTimestamp\" from sessions where id = $1 and expires_at > now()", id)
+            .fetch_optional(&self.pool)
+            .await?;
         Ok(row.map(|row| (row.data, row.expires_at.to_jiff())))
     }
 

@@ -26,11 +26,17 @@ fn contact_first(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
         }
     });
     let Some((at, key)) = first else { return };
-    let contact = dialogue.fields.iter().find(|field| field.key == key).filter(|field| matches!(field.kind, FieldType::Email | FieldType::Phone | FieldType::PersonName));
+    let contact =
+        dialogue.fields.iter().find(|field| field.key == key).filter(|field| matches!(field.kind, FieldType::Email | FieldType::Phone | FieldType::PersonName));
     if let Some(field) = contact {
         findings.push(
-            Finding::new("contact_first", Severity::Warning, at, format!("the first question asks for {}; people leave when they are asked who they are before anything else", field.label.to_lowercase()))
-                .mend("Begin with one easy question about what they need."),
+            Finding::new(
+                "contact_first",
+                Severity::Warning,
+                at,
+                format!("the first question asks for {}; people leave when they are asked who they are before anything else", field.label.to_lowercase()),
+            )
+            .mend("Begin with one easy question about what they need."),
         );
     }
 }
@@ -43,7 +49,8 @@ fn options_without_arm(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
             return;
         }
         let Some(field) = dialogue.fields.iter().find(|field| field.key == ask.field) else { return };
-        let covered: BTreeSet<&str> = ask.arms.iter().flat_map(|arm| if let When::Options(keys) = &arm.when { keys.as_slice() } else { &[] }).map(String::as_str).collect();
+        let covered: BTreeSet<&str> =
+            ask.arms.iter().flat_map(|arm| if let When::Options(keys) = &arm.when { keys.as_slice() } else { &[] }).map(String::as_str).collect();
         let open: Vec<&str> = field
             .options
             .iter()
@@ -51,8 +58,16 @@ fn options_without_arm(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
             .map(|option| option.label.get(&dialogue.language, &dialogue.language))
             .collect();
         if !open.is_empty() {
-            let says = format!("{} {} no arm, where other options have one; {} on below", open.join(" and "), if open.len() == 1 { "has" } else { "have" }, if open.len() == 1 { "it goes" } else { "they go" });
-            findings.push(Finding::new("option_without_arm", Severity::Hint, format!("{}/{}", section.id, ask.id), says).mend("Add an arm, or leave it so if going on is meant."));
+            let says = format!(
+                "{} {} no arm, where other options have one; {} on below",
+                open.join(" and "),
+                if open.len() == 1 { "has" } else { "have" },
+                if open.len() == 1 { "it goes" } else { "they go" }
+            );
+            findings.push(
+                Finding::new("option_without_arm", Severity::Hint, format!("{}/{}", section.id, ask.id), says)
+                    .mend("Add an arm, or leave it so if going on is meant."),
+            );
         }
     });
 }
@@ -72,8 +87,14 @@ fn needed_fields(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
     });
     for need in &dialogue.brief.needs {
         if !need.iter().any(|key| filled.contains(key.as_str())) {
-            let labels: Vec<String> = need.iter().map(|key| dialogue.fields.iter().find(|field| field.key == *key).map_or_else(|| key.clone(), |field| field.label.clone())).collect();
-            findings.push(Finding::new("needed_never_asked", Severity::Warning, "brief", format!("a lead must carry {}, and no turn asks for it", labels.join(" or "))).mend("Ask for it, or take it off the brief."));
+            let labels: Vec<String> = need
+                .iter()
+                .map(|key| dialogue.fields.iter().find(|field| field.key == *key).map_or_else(|| key.clone(), |field| field.label.clone()))
+                .collect();
+            findings.push(
+                Finding::new("needed_never_asked", Severity::Warning, "brief", format!("a lead must carry {}, and no turn asks for it", labels.join(" or ")))
+                    .mend("Ask for it, or take it off the brief."),
+            );
         }
     }
 }
@@ -81,17 +102,27 @@ fn needed_fields(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
 fn long_texts(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
     dialogue.each_turn(&mut |section, _, turn| {
         let texts: Vec<&Text> = match turn {
-            Turn::Tell(tell) => tell.say.iter().flat_map(|part| if let Part::Line(wording) = part { std::iter::once(&wording.text).chain(&wording.or).collect() } else { Vec::new() }).collect(),
+            Turn::Tell(tell) => tell
+                .say
+                .iter()
+                .flat_map(|part| if let Part::Line(wording) = part { std::iter::once(&wording.text).chain(&wording.or).collect() } else { Vec::new() })
+                .collect(),
             Turn::Ask(ask) => std::iter::once(&ask.say.text).chain(&ask.say.or).collect(),
             _ => Vec::new(),
         };
         for text in texts {
             let words = text.get(&dialogue.language, &dialogue.language);
-            let length: usize = parse(words).map_or(0, |pieces| pieces.iter().map(|piece| if let Piece::Words(words) = piece { words.chars().count() } else { 12 }).sum());
+            let length: usize =
+                parse(words).map_or(0, |pieces| pieces.iter().map(|piece| if let Piece::Words(words) = piece { words.chars().count() } else { 12 }).sum());
             if length > BUBBLE_LIMIT {
                 findings.push(
-                    Finding::new("long_text", Severity::Hint, format!("{}/{}", section.id, turn.id()), format!("this text has {length} characters; more than {BUBBLE_LIMIT} are hard to read on a phone"))
-                        .mend("Split it, or say it shorter."),
+                    Finding::new(
+                        "long_text",
+                        Severity::Hint,
+                        format!("{}/{}", section.id, turn.id()),
+                        format!("this text has {length} characters; more than {BUBBLE_LIMIT} are hard to read on a phone"),
+                    )
+                    .mend("Split it, or say it shorter."),
                 );
             }
         }

@@ -34,7 +34,8 @@ fn continuations(plan: &Plan, node: &Node) -> Vec<Next> {
 
 fn every_option_has_an_arm(ask: &AskNode, node: &Node) -> bool {
     let mut options = ask.reader.options().peekable();
-    options.peek().is_some() && options.all(|(key, _)| node.arms.iter().any(|arm| matches!(&arm.when, ReadyWhen::Options(keys) if keys.iter().any(|known| known == key))))
+    options.peek().is_some()
+        && options.all(|(key, _)| node.arms.iter().any(|arm| matches!(&arm.when, ReadyWhen::Options(keys) if keys.iter().any(|known| known == key))))
 }
 
 fn every_band_has_an_arm(plan: &Plan, card: Option<usize>, node: &Node) -> bool {
@@ -64,14 +65,28 @@ pub(super) fn check(plan: &Plan, findings: &mut Vec<Finding>) {
         }
     }
     unreachable(plan, &turns, &sections, findings);
-    let visited: Vec<usize> = plan.turns.iter().enumerate().filter(|(index, _)| turns[*index]).filter_map(|(_, node)| if let Kind::Visit(section) = node.kind { Some(section) } else { None }).collect();
+    let visited: Vec<usize> = plan
+        .turns
+        .iter()
+        .enumerate()
+        .filter(|(index, _)| turns[*index])
+        .filter_map(|(_, node)| if let Kind::Visit(section) = node.kind { Some(section) } else { None })
+        .collect();
     for (index, section) in plan.sections.iter().enumerate().filter(|(index, _)| ends[*index]) {
         match section.follow {
             ReadyFollow::CarryOn(None) if !visited.contains(&index) => findings.push(
-                Finding::new("nothing_after", Severity::Error, &section.id, format!("“{}” is the last section and carries on to nothing; the closing fallback would end the conversation", section.title)).mend("End it with a Close, or let it go to another section."),
+                Finding::new(
+                    "nothing_after",
+                    Severity::Error,
+                    &section.id,
+                    format!("“{}” is the last section and carries on to nothing; the closing fallback would end the conversation", section.title),
+                )
+                .mend("End it with a Close, or let it go to another section."),
             ),
-            ReadyFollow::Return if !visited.contains(&index) => findings
-                .push(Finding::new("nothing_after", Severity::Error, &section.id, format!("“{}” returns, and no Visit leads to it", section.title)).mend("Let it carry on, go to a section, or close.")),
+            ReadyFollow::Return if !visited.contains(&index) => findings.push(
+                Finding::new("nothing_after", Severity::Error, &section.id, format!("“{}” returns, and no Visit leads to it", section.title))
+                    .mend("Let it carry on, go to a section, or close."),
+            ),
             _ => {}
         }
     }
@@ -86,14 +101,18 @@ fn unreachable(plan: &Plan, turns: &[bool], sections: &[bool], findings: &mut Ve
     for (index, section) in plan.sections.iter().enumerate() {
         if !sections[index] {
             findings.push(
-                Finding::new("unreachable_section", Severity::Warning, &section.id, format!("no conversation comes to “{}”", section.title)).mend("Let an arm or a section go to it, or take it out."),
+                Finding::new("unreachable_section", Severity::Warning, &section.id, format!("no conversation comes to “{}”", section.title))
+                    .mend("Let an arm or a section go to it, or take it out."),
             );
         }
     }
     for (index, node) in plan.turns.iter().enumerate() {
         if !turns[index] && sections[node.section] {
             let at = format!("{}/{}", plan.sections[node.section].id, node.id);
-            findings.push(Finding::new("unreachable_turn", Severity::Warning, at, "no conversation comes to this turn").mend("Move it to where conversations come by, or take it out."));
+            findings.push(
+                Finding::new("unreachable_turn", Severity::Warning, at, "no conversation comes to this turn")
+                    .mend("Move it to where conversations come by, or take it out."),
+            );
         }
     }
 }
@@ -101,14 +120,28 @@ fn unreachable(plan: &Plan, turns: &[bool], sections: &[bool], findings: &mut Ve
 /// Sections that visit each other in a circle.
 fn visit_circle(plan: &Plan, findings: &mut Vec<Finding>) {
     let visits: Vec<Vec<usize>> = (0..plan.sections.len())
-        .map(|section| plan.turns.iter().filter(|node| node.section == section).filter_map(|node| if let Kind::Visit(target) = node.kind { Some(target) } else { None }).collect())
+        .map(|section| {
+            plan.turns
+                .iter()
+                .filter(|node| node.section == section)
+                .filter_map(|node| if let Kind::Visit(target) = node.kind { Some(target) } else { None })
+                .collect()
+        })
         .collect();
     for (start, section) in plan.sections.iter().enumerate() {
         let mut seen = vec![false; plan.sections.len()];
         let mut todo = visits[start].clone();
         while let Some(here) = todo.pop() {
             if here == start {
-                findings.push(Finding::new("visit_circle", Severity::Error, &section.id, format!("“{}” visits itself, directly or by way of another section", section.title)).mend("Go to the section instead of visiting it."));
+                findings.push(
+                    Finding::new(
+                        "visit_circle",
+                        Severity::Error,
+                        &section.id,
+                        format!("“{}” visits itself, directly or by way of another section", section.title),
+                    )
+                    .mend("Go to the section instead of visiting it."),
+                );
                 break;
             }
             if !std::mem::replace(&mut seen[here], true) {
@@ -141,8 +174,13 @@ fn loop_without_a_question(plan: &Plan, findings: &mut Vec<Finding>) {
         }
         if circle {
             findings.push(
-                Finding::new("loop", Severity::Error, &section.id, format!("“{}” can come back to itself without asking anything, so the conversation would run in a circle", section.title))
-                    .mend("Ask something on the way round, or go elsewhere."),
+                Finding::new(
+                    "loop",
+                    Severity::Error,
+                    &section.id,
+                    format!("“{}” can come back to itself without asking anything, so the conversation would run in a circle", section.title),
+                )
+                .mend("Ask something on the way round, or go elsewhere."),
             );
         }
     }

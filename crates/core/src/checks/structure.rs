@@ -19,10 +19,14 @@ pub(super) fn of_fault(fault: Fault) -> Finding {
 pub(super) fn check(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
     ids(dialogue, findings);
     if dialogue.sections.is_empty() {
-        findings.push(Finding::new("no_start", Severity::Error, "outline", "there is no section, so a conversation has nowhere to start").mend("Add a section."));
+        findings
+            .push(Finding::new("no_start", Severity::Error, "outline", "there is no section, so a conversation has nowhere to start").mend("Add a section."));
     }
     if !dialogue.side_talk.is_empty() || !dialogue.offers.is_empty() {
-        findings.push(Finding::new("cannot_run_yet", Severity::Error, "any-time", "side-talk and offers cannot be run by this version yet").mend("Take them out, or keep them in a draft until a version that runs them."));
+        findings.push(
+            Finding::new("cannot_run_yet", Severity::Error, "any-time", "side-talk and offers cannot be run by this version yet")
+                .mend("Take them out, or keep them in a draft until a version that runs them."),
+        );
     }
     for card in &dialogue.scorecards {
         let at = format!("scoring/{}", card.id);
@@ -31,32 +35,52 @@ pub(super) fn check(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
         }
         let thresholds: Vec<_> = card.bands.iter().skip(1).map(|band| band.from).collect();
         if card.bands.first().is_some_and(|band| band.from.is_some()) {
-            findings.push(Finding::new("scoring", Severity::Error, &at, "the lowest band has a threshold; leads below it would be in no band").mend("Take the threshold off the lowest band."));
+            findings.push(
+                Finding::new("scoring", Severity::Error, &at, "the lowest band has a threshold; leads below it would be in no band")
+                    .mend("Take the threshold off the lowest band."),
+            );
         }
         if thresholds.iter().any(Option::is_none) || thresholds.windows(2).any(|pair| pair[0] >= pair[1]) {
             findings.push(Finding::new("scoring", Severity::Error, &at, "the bands’ thresholds must rise from the lowest band to the highest"));
         }
         for must in &card.must_haves {
             if !card.bands.iter().any(|band| band.id == must.cap) {
-                findings.push(Finding::new("target", Severity::Error, &at, format!("a must-have stops at the band “{}”, and there is none of that id", must.cap)));
+                findings.push(Finding::new(
+                    "target",
+                    Severity::Error,
+                    &at,
+                    format!("a must-have stops at the band “{}”, and there is none of that id", must.cap),
+                ));
             }
         }
         for dimension in &card.dimensions {
             if let (Some(floor), Some(ceiling)) = (dimension.floor, dimension.ceiling)
                 && floor > ceiling
             {
-                findings.push(Finding::new("scoring", Severity::Error, &at, format!("{} counts at least {floor} and at most {ceiling}, which cannot be", dimension.title)));
+                findings.push(Finding::new(
+                    "scoring",
+                    Severity::Error,
+                    &at,
+                    format!("{} counts at least {floor} and at most {ceiling}, which cannot be", dimension.title),
+                ));
             }
         }
     }
     let mut files = false;
     dialogue.each_turn(&mut |_, _, turn| files |= matches!(turn, Turn::FileLead(_)));
     if files && dialogue.routing.rules.is_empty() && dialogue.routing.otherwise.is_none() {
-        findings.push(Finding::new("routing", Severity::Warning, "routing", "leads are filed, and no queue is named to take them").mend("Name a queue in Routing."));
+        findings.push(
+            Finding::new("routing", Severity::Warning, "routing", "leads are filed, and no queue is named to take them").mend("Name a queue in Routing."),
+        );
     }
     for table in &dialogue.tables {
         if let Some(row) = table.rows.iter().position(|row| row.len() != table.columns.len()) {
-            findings.push(Finding::new("table", Severity::Error, format!("tables/{}", table.key), format!("row {} has not as many cells as the table has columns", row + 1)));
+            findings.push(Finding::new(
+                "table",
+                Severity::Error,
+                format!("tables/{}", table.key),
+                format!("row {} has not as many cells as the table has columns", row + 1),
+            ));
         }
     }
 }
@@ -91,7 +115,12 @@ fn ids(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
     for field in &dialogue.fields {
         let at = format!("fields/{}", field.id);
         if !is_key(&field.key) {
-            findings.push(Finding::new("id", Severity::Error, &at, format!("“{}” is not a field’s key: a small letter, then small letters, digits or _", field.key)));
+            findings.push(Finding::new(
+                "id",
+                Severity::Error,
+                &at,
+                format!("“{}” is not a field’s key: a small letter, then small letters, digits or _", field.key),
+            ));
         }
         if !keys.insert(&field.key) || !field_ids.insert(&field.id) {
             findings.push(Finding::new("id", Severity::Error, &at, format!("the field “{}” stands more than once", field.key)));

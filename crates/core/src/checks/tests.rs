@@ -40,7 +40,8 @@ fn a_turn_below_a_close_is_unreachable() {
 #[test]
 fn an_outline_that_ends_without_a_close_is_an_error() {
     let mut file = demo();
-    file["sections"] = json!([{"id": "only", "title": "Only", "turns": [{"kind": "tell", "id": "t", "say": [{"line": {"text": {"en": "Hello"}}}]}], "then": "carry_on"}]);
+    file["sections"] =
+        json!([{"id": "only", "title": "Only", "turns": [{"kind": "tell", "id": "t", "say": [{"line": {"text": {"en": "Hello"}}}]}], "then": "carry_on"}]);
     file["brief"] = json!({});
     has(&file, "nothing_after", Severity::Error, "only");
     has(&file, "no_close", Severity::Error, "outline");
@@ -71,7 +72,10 @@ fn a_kind_that_cannot_run_yet_is_refused_by_name() {
 #[test]
 fn asking_who_they_are_first_is_a_warning() {
     let mut file = demo();
-    file["sections"][0]["turns"].as_array_mut().unwrap().insert(0, json!({"kind": "ask", "id": "t_first", "say": {"text": {"en": "Your e-mail?"}}, "field": "email"}));
+    file["sections"][0]["turns"]
+        .as_array_mut()
+        .unwrap()
+        .insert(0, json!({"kind": "ask", "id": "t_first", "say": {"text": {"en": "Your e-mail?"}}, "field": "email"}));
     has(&file, "contact_first", Severity::Warning, "welcome/t_first");
 }
 

@@ -125,7 +125,13 @@ fn compare_ready(comparison: &Comparison, fields: &[Field]) -> Result<Ready, Str
     let values = to.as_ref().map_or(&[][..], |to| to.values());
     let (least, most) = is.takes();
     if !(least..=most).contains(&values.len()) {
-        return Err(format!("“{}” takes {} value{}, found {}", operator_words(*is), if least == most { least.to_string() } else { format!("{least} or more") }, if most == 1 { "" } else { "s" }, values.len()));
+        return Err(format!(
+            "“{}” takes {} value{}, found {}",
+            operator_words(*is),
+            if least == most { least.to_string() } else { format!("{least} or more") },
+            if most == 1 { "" } else { "s" },
+            values.len()
+        ));
     }
     let (subject, kind) = match what.as_str() {
         "@score" => (Subject::Score, FieldType::WholeNumber),
@@ -263,7 +269,9 @@ fn holds(is: Operator, value: &Value, to: &[Comparand], facts: Facts<'_>) -> boo
         }
         Operator::Contains => first.is_some_and(|to| contains(value, to)),
         Operator::WithinDays => match (value, first, facts.lookup.today()) {
-            (Value::Date { date, .. }, Some(Comparand::Number(days)), Some(today)) => today.until(*date).is_ok_and(|span| span.get_days() >= 0 && Decimal::from(span.get_days()) <= *days),
+            (Value::Date { date, .. }, Some(Comparand::Number(days)), Some(today)) => {
+                today.until(*date).is_ok_and(|span| span.get_days() >= 0 && Decimal::from(span.get_days()) <= *days)
+            }
             _ => false,
         },
         Operator::IsMissing | Operator::IsKnown => false,

@@ -121,7 +121,8 @@ fn has_words(text: &str, words: &str) -> bool {
 /// "not X" never gives X.
 fn negated(folded: &str) -> bool {
     folded.split(|c: char| !c.is_alphanumeric() && c != '\'').any(|word| {
-        matches!(word, "not" | "no" | "never" | "without" | "kein" | "keine" | "nicht" | "pas" | "sans" | "sin" | "niet" | "geen" | "nie" | "bez") || word.ends_with("n't")
+        matches!(word, "not" | "no" | "never" | "without" | "kein" | "keine" | "nicht" | "pas" | "sans" | "sin" | "niet" | "geen" | "nie" | "bez")
+            || word.ends_with("n't")
     })
 }
 
@@ -170,10 +171,21 @@ mod tests {
 
     #[test]
     fn a_reply_names_an_option_by_label_key_other_words_position_or_small_typo() {
-        let options = options(&[("frozen", "Frozen", &["minus 18", "deep freeze"]), ("chilled", "Chilled", &["fridge"]), ("none", "Not chilled", &["ambient"])]);
+        let options =
+            options(&[("frozen", "Frozen", &["minus 18", "deep freeze"]), ("chilled", "Chilled", &["fridge"]), ("none", "Not chilled", &["ambient"])]);
         for (reply, key) in [
-            ("Frozen", "frozen"), ("  FROZEN. ", "frozen"), ("minus 18", "frozen"), ("2", "chilled"), ("the second one", "chilled"), ("third", "none"), ("last", "none"),
-            ("frozn", "frozen"), ("chileld", "chilled"), ("it has to be frozen please", "frozen"), ("not chilled", "none"), ("ambient", "none"),
+            ("Frozen", "frozen"),
+            ("  FROZEN. ", "frozen"),
+            ("minus 18", "frozen"),
+            ("2", "chilled"),
+            ("the second one", "chilled"),
+            ("third", "none"),
+            ("last", "none"),
+            ("frozn", "frozen"),
+            ("chileld", "chilled"),
+            ("it has to be frozen please", "frozen"),
+            ("not chilled", "none"),
+            ("ambient", "none"),
         ] {
             check(&options, reply, &[key]);
         }

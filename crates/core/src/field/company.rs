@@ -10,11 +10,17 @@ pub(super) fn read(raw: &str) -> Found {
     let trimmed = raw.trim();
     let lower = trimmed.to_lowercase().replace('’', "'");
     // Lower-casing can change lengths outside ASCII; a cue is cut only where it is plainly there.
-    let cue = CUES.iter().find(|cue| lower.starts_with(**cue) && trimmed.is_char_boundary(cue.len()) && trimmed.chars().take(cue.len()).all(|c| c.is_ascii() || c == '’'));
+    let cue = CUES
+        .iter()
+        .find(|cue| lower.starts_with(**cue) && trimmed.is_char_boundary(cue.len()) && trimmed.chars().take(cue.len()).all(|c| c.is_ascii() || c == '’'));
     let start = cue.map_or(0, |cue| trimmed.char_indices().nth(cue.chars().count()).map_or(0, |(at, _)| at));
     let name = trimmed[start..].trim_end_matches(['.', '!', '?']).trim();
     let tidy: String = name.split_whitespace().collect::<Vec<_>>().join(" ").chars().filter(|c| !c.is_control()).collect();
-    let dotted = if raw.trim_end().ends_with('.') && ["Ltd", "Inc", "Co", "B.V", "S.A", "S.r.l", "S.L"].iter().any(|form| tidy.ends_with(form)) { format!("{tidy}.") } else { tidy };
+    let dotted = if raw.trim_end().ends_with('.') && ["Ltd", "Inc", "Co", "B.V", "S.A", "S.r.l", "S.L"].iter().any(|form| tidy.ends_with(form)) {
+        format!("{tidy}.")
+    } else {
+        tidy
+    };
     if !dotted.chars().any(char::is_alphanumeric) || dotted.chars().count() > 120 || trimmed.ends_with('?') {
         return Found::Nothing;
     }

@@ -60,9 +60,18 @@ mod tests {
     #[test]
     fn listed_domains_and_their_subdomains_are_known() {
         for (domain, kind) in [
-            ("gmail.com", Some(NotCompany::Free)), ("outlook.com", Some(NotCompany::Free)), ("yahoo.co.uk", Some(NotCompany::Free)), ("proton.me", Some(NotCompany::Free)),
-            ("mailinator.com", Some(NotCompany::ThrowAway)), ("x.mailinator.com", Some(NotCompany::ThrowAway)), ("strath.ac.uk", Some(NotCompany::School)),
-            ("cs.ox.ac.uk", Some(NotCompany::School)), ("ibm.com", None), ("harrowpeel.example", None), ("notgmail.com", None), ("com", None),
+            ("gmail.com", Some(NotCompany::Free)),
+            ("outlook.com", Some(NotCompany::Free)),
+            ("yahoo.co.uk", Some(NotCompany::Free)),
+            ("proton.me", Some(NotCompany::Free)),
+            ("mailinator.com", Some(NotCompany::ThrowAway)),
+            ("x.mailinator.com", Some(NotCompany::ThrowAway)),
+            ("strath.ac.uk", Some(NotCompany::School)),
+            ("cs.ox.ac.uk", Some(NotCompany::School)),
+            ("ibm.com", None),
+            ("harrowpeel.example", None),
+            ("notgmail.com", None),
+            ("com", None),
         ] {
             assert_eq!(not_company(domain), kind, "{domain}");
         }

@@ -145,7 +145,16 @@ mod tests {
 
     #[test]
     fn what_is_no_reachable_address_is_not_kept() {
-        for reply in ["pia@", "@harrow.example", "pia@harrow", "pia@@harrow.example", "pia@harrow..example", "pia@10.0.0.1", "a@b.example or c@d.example", "look at this"] {
+        for reply in [
+            "pia@",
+            "@harrow.example",
+            "pia@harrow",
+            "pia@@harrow.example",
+            "pia@harrow..example",
+            "pia@10.0.0.1",
+            "a@b.example or c@d.example",
+            "look at this",
+        ] {
             check(reply, None);
         }
     }

@@ -159,7 +159,14 @@ impl Reader {
     ///
     /// # Errors
     /// A type or rule that this version cannot do, a rule that does not fit, or a parameter that is not what it should be.
-    pub fn new(field: &Field, ask_rules: &[Rule], only: &[String], messages: &[TryMessage], language: &str, required_language: &str) -> Result<Self, ReaderError> {
+    pub fn new(
+        field: &Field,
+        ask_rules: &[Rule],
+        only: &[String],
+        messages: &[TryMessage],
+        language: &str,
+        required_language: &str,
+    ) -> Result<Self, ReaderError> {
         if !field.kind.can_be_read() {
             return Err(ReaderError::Type(field.kind.name()));
         }
@@ -411,11 +418,16 @@ pub fn from_json(field: &Field, json: &serde_json::Value) -> Result<Value, Strin
             region: json.get("region").and_then(Json::as_str).map(str::to_owned),
             postcode: json.get("postcode").and_then(Json::as_str).map(str::to_owned),
             country: json.get("country").and_then(Json::as_str).map(str::to_owned),
-            lines: json.get("lines").and_then(Json::as_array).map(|lines| lines.iter().filter_map(Json::as_str).map(str::to_owned).collect()).unwrap_or_default(),
+            lines: json
+                .get("lines")
+                .and_then(Json::as_array)
+                .map(|lines| lines.iter().filter_map(Json::as_str).map(str::to_owned).collect())
+                .unwrap_or_default(),
         })),
-        (FieldType::Text | FieldType::LongText | FieldType::Company | FieldType::Email | FieldType::Phone | FieldType::Website | FieldType::Country, Json::String(text)) => {
-            Ok(Value::text(text.clone()))
-        }
+        (
+            FieldType::Text | FieldType::LongText | FieldType::Company | FieldType::Email | FieldType::Phone | FieldType::Website | FieldType::Country,
+            Json::String(text),
+        ) => Ok(Value::text(text.clone())),
         _ => Err(format!("{}: {json} is not a value of type {}", field.key, field.kind.name())),
     }
 }

@@ -4,8 +4,28 @@ use super::{Found, Heard};
 use crate::value::{PersonName, Value};
 
 const CUES: [&str; 22] = [
-    "my name is ", "my name's ", "the name is ", "name is ", "i am called ", "i'm called ", "they call me ", "i am ", "i'm ", "im ", "it's ", "it is ", "this is ", "call me ",
-    "ich heiße ", "ich bin ", "mein name ist ", "je m'appelle ", "je suis ", "me llamo ", "mijn naam is ", "nazywam się ",
+    "my name is ",
+    "my name's ",
+    "the name is ",
+    "name is ",
+    "i am called ",
+    "i'm called ",
+    "they call me ",
+    "i am ",
+    "i'm ",
+    "im ",
+    "it's ",
+    "it is ",
+    "this is ",
+    "call me ",
+    "ich heiße ",
+    "ich bin ",
+    "mein name ist ",
+    "je m'appelle ",
+    "je suis ",
+    "me llamo ",
+    "mijn naam is ",
+    "nazywam się ",
 ];
 
 const GREETINGS: [&str; 9] = ["hello, ", "hello ", "hi, ", "hi ", "hey ", "good morning, ", "hallo, ", "hallo ", "bonjour, "];
@@ -14,13 +34,46 @@ const ENDINGS: [&str; 9] = [" here", " speaking", " by the way", ", thanks", " t
 
 /// Words that belong to the family name that follows them.
 const PARTICLES: [&str; 30] = [
-    "van", "von", "vom", "zu", "zum", "zur", "de", "der", "den", "het", "'t", "ter", "ten", "te", "del", "della", "di", "da", "dos", "das", "do", "du", "la", "le", "al", "el", "bin", "ibn", "af", "av",
+    "van", "von", "vom", "zu", "zum", "zur", "de", "der", "den", "het", "'t", "ter", "ten", "te", "del", "della", "di", "da", "dos", "das", "do", "du", "la",
+    "le", "al", "el", "bin", "ibn", "af", "av",
 ];
 
 /// Common words that show a reply to be a sentence and no name.
 const SENTENCE: [&str; 34] = [
-    "is", "are", "was", "we", "you", "the", "a", "an", "need", "want", "what", "why", "how", "who", "please", "my", "your", "with", "for", "to", "pallets", "have", "can", "do", "don't", "not", "and",
-    "about", "looking", "interested", "from", "company", "yes", "no",
+    "is",
+    "are",
+    "was",
+    "we",
+    "you",
+    "the",
+    "a",
+    "an",
+    "need",
+    "want",
+    "what",
+    "why",
+    "how",
+    "who",
+    "please",
+    "my",
+    "your",
+    "with",
+    "for",
+    "to",
+    "pallets",
+    "have",
+    "can",
+    "do",
+    "don't",
+    "not",
+    "and",
+    "about",
+    "looking",
+    "interested",
+    "from",
+    "company",
+    "yes",
+    "no",
 ];
 
 pub(super) fn read(raw: &str, earlier: Option<&Value>) -> Found {

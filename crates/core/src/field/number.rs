@@ -70,7 +70,15 @@ fn tokens(raw: &str) -> Vec<Token<'_>> {
     let mut out: Vec<Token<'_>> = Vec::new();
     let mut chars = raw.char_indices().peekable();
     while let Some((start, c)) = chars.next() {
-        let class = |c: char| if c.is_ascii_digit() { 1 } else if c.is_alphabetic() || c == '\'' || c == '’' { 2 } else { 0 };
+        let class = |c: char| {
+            if c.is_ascii_digit() {
+                1
+            } else if c.is_alphabetic() || c == '\'' || c == '’' {
+                2
+            } else {
+                0
+            }
+        };
         let kind = class(c);
         if c.is_whitespace() {
             continue;
@@ -79,7 +87,9 @@ fn tokens(raw: &str) -> Vec<Token<'_>> {
         if kind > 0 {
             while let Some(&(at, next)) = chars.peek() {
                 // A separator stays inside a number only between two digits.
-                let inside = kind == 1 && matches!(next, '.' | ',' | '\'' | '’' | '\u{a0}' | '\u{202f}') && raw[at + next.len_utf8()..].starts_with(|c: char| c.is_ascii_digit());
+                let inside = kind == 1
+                    && matches!(next, '.' | ',' | '\'' | '’' | '\u{a0}' | '\u{202f}')
+                    && raw[at + next.len_utf8()..].starts_with(|c: char| c.is_ascii_digit());
                 if class(next) != kind && !inside {
                     break;
                 }
@@ -100,7 +110,10 @@ fn mentions(tokens: &[Token<'_>], language: &Language) -> (Vec<Mention>, Vec<(us
     let mut index = 0;
     while index < tokens.len() {
         if let Some((amount, next)) = number_at(tokens, index, language) {
-            let negative = index > 0 && matches!(tokens[index - 1].text, "-" | "−") && tokens[index - 1].end == tokens[index].start && (index < 2 || tokens[index - 2].end < tokens[index - 1].start);
+            let negative = index > 0
+                && matches!(tokens[index - 1].text, "-" | "−")
+                && tokens[index - 1].end == tokens[index].start
+                && (index < 2 || tokens[index - 2].end < tokens[index - 1].start);
             let amount = if negative { -amount } else { amount };
             let start = if negative { tokens[index - 1].start } else { tokens[index].start };
             let after = tokens.get(next).map(|token| token.lower.clone()).unwrap_or_default();
@@ -127,7 +140,8 @@ fn number_at(tokens: &[Token<'_>], start: usize, language: &Language) -> Option<
     let times = |token: &Token<'_>| language.times.get(&token.lower).or_else(|| english.times.get(&token.lower)).copied();
     let first = &tokens[start];
     // "a hundred", "a dozen"
-    let article = matches!(first.lower.as_str(), "a" | "an") && tokens.get(start + 1).is_some_and(|next| times(next).is_some_and(|n| n >= 12) && next.lower.len() > 1);
+    let article =
+        matches!(first.lower.as_str(), "a" | "an") && tokens.get(start + 1).is_some_and(|next| times(next).is_some_and(|n| n >= 12) && next.lower.len() > 1);
     let mut index = start;
     let mut total = Decimal::ZERO;
     let mut group = Decimal::ZERO;
@@ -184,9 +198,20 @@ fn number_at(tokens: &[Token<'_>], start: usize, language: &Language) -> Option<
             }
             smallest = value;
             digits_before = false;
-        } else if seen && smallest >= Decimal::from(100) && language.join.contains(&token.lower) && token.lower != "a" && tokens.get(index + 1).is_some_and(|next| word(next).is_some() || next.text.starts_with(|c: char| c.is_ascii_digit())) {
+        } else if seen
+            && smallest >= Decimal::from(100)
+            && language.join.contains(&token.lower)
+            && token.lower != "a"
+            && tokens.get(index + 1).is_some_and(|next| word(next).is_some() || next.text.starts_with(|c: char| c.is_ascii_digit()))
+        {
             // "three hundred and forty"
-        } else if seen && token.text == "-" && index > start && tokens[index - 1].end == token.start && word(&tokens[index - 1]).is_some_and(|n| n >= 20) && tokens.get(index + 1).is_some_and(|next| next.start == token.end && word(next).is_some_and(|n| n < 10)) {
+        } else if seen
+            && token.text == "-"
+            && index > start
+            && tokens[index - 1].end == token.start
+            && word(&tokens[index - 1]).is_some_and(|n| n >= 20)
+            && tokens.get(index + 1).is_some_and(|next| next.start == token.end && word(next).is_some_and(|n| n < 10))
+        {
             // "forty-five"
         } else {
             break;
@@ -243,9 +268,26 @@ mod tests {
     #[test]
     fn numbers_are_read_in_digits_words_and_both() {
         for (reply, expected) in [
-            ("340", "340"), ("about 340", "340"), ("~340 pallets", "340"), ("3 hundred", "300"), ("about 3 hundred and forty", "340"), ("three hundred and forty-five", "345"),
-            ("twelve hundred", "1200"), ("1.2k", "1200"), ("2k", "2000"), ("two thousand five hundred", "2500"), ("a hundred", "100"), ("a dozen", "12"), ("1,200", "1200"),
-            ("1,200,000", "1200000"), ("60ish", "60"), ("forty", "40"), ("one hundred thousand", "100000"), ("-5", "-5"), ("12 pallets in 3 weeks", "12"), ("0", "0"),
+            ("340", "340"),
+            ("about 340", "340"),
+            ("~340 pallets", "340"),
+            ("3 hundred", "300"),
+            ("about 3 hundred and forty", "340"),
+            ("three hundred and forty-five", "345"),
+            ("twelve hundred", "1200"),
+            ("1.2k", "1200"),
+            ("2k", "2000"),
+            ("two thousand five hundred", "2500"),
+            ("a hundred", "100"),
+            ("a dozen", "12"),
+            ("1,200", "1200"),
+            ("1,200,000", "1200000"),
+            ("60ish", "60"),
+            ("forty", "40"),
+            ("one hundred thousand", "100000"),
+            ("-5", "-5"),
+            ("12 pallets in 3 weeks", "12"),
+            ("0", "0"),
         ] {
             check("en", reply, expected);
         }
@@ -254,8 +296,17 @@ mod tests {
     #[test]
     fn separators_follow_the_language() {
         for (language, reply, expected) in [
-            ("de", "1.200", "1200"), ("de", "1.200,50", "whole: 1,200.5"), ("en", "1.200,50", "whole: 1,200.5"), ("fr", "1 200", "1200"), ("fr", "1\u{202f}200", "1200"), ("pl", "1 200 000", "1200000"),
-            ("nl", "2.500", "2500"), ("es", "1,5", "whole: 1.5"), ("en", "1.200", "whole: 1.2"), ("en", "12.5", "whole: 12.5"), ("de", "2 tausend", "2000"),
+            ("de", "1.200", "1200"),
+            ("de", "1.200,50", "whole: 1,200.5"),
+            ("en", "1.200,50", "whole: 1,200.5"),
+            ("fr", "1 200", "1200"),
+            ("fr", "1\u{202f}200", "1200"),
+            ("pl", "1 200 000", "1200000"),
+            ("nl", "2.500", "2500"),
+            ("es", "1,5", "whole: 1.5"),
+            ("en", "1.200", "whole: 1.2"),
+            ("en", "12.5", "whole: 12.5"),
+            ("de", "2 tausend", "2000"),
         ] {
             check(language, reply, expected);
         }
@@ -263,14 +314,26 @@ mod tests {
 
     #[test]
     fn a_span_keeps_both_ends_and_its_middle_rounded_down() {
-        for (reply, expected) in [("40-50", "45 (40 to 50)"), ("40 to 51 pallets", "45 (40 to 51)"), ("between 100 and 200", "150 (100 to 200)"), ("forty or fifty", "45 (40 to 50)")] {
+        for (reply, expected) in [
+            ("40-50", "45 (40 to 50)"),
+            ("40 to 51 pallets", "45 (40 to 51)"),
+            ("between 100 and 200", "150 (100 to 200)"),
+            ("forty or fifty", "45 (40 to 50)"),
+        ] {
             check("en", reply, expected);
         }
     }
 
     #[test]
     fn what_is_not_one_number_is_not_guessed() {
-        for (reply, expected) in [("", "nothing"), ("lots", "nothing"), ("100 boxes or 5 vans and 3 men", "several"), ("99999999999999999999999999999999", "nothing"), ("k", "nothing"), ("20 today 30 tomorrow", "several")] {
+        for (reply, expected) in [
+            ("", "nothing"),
+            ("lots", "nothing"),
+            ("100 boxes or 5 vans and 3 men", "several"),
+            ("99999999999999999999999999999999", "nothing"),
+            ("k", "nothing"),
+            ("20 today 30 tomorrow", "several"),
+        ] {
             check("en", reply, expected);
         }
     }

@@ -46,7 +46,7 @@ fn stretches(raw: &str) -> Vec<(usize, usize)> {
         }
     };
     for (at, c) in raw.char_indices() {
-        let digit = c.is_ascii_digit() || c.to_digit(10).is_some();
+        let digit = c.is_ascii_digit() || c.is_ascii_digit();
         if digit {
             let (start, _, digits) = open.unwrap_or((at, at, 0));
             open = Some((start, at + c.len_utf8(), digits + 1));

@@ -23,7 +23,9 @@ pub(super) enum Ready {
 impl Ready {
     pub(super) fn new(rule: &Rule) -> Result<Self, ReaderError> {
         let number = |text: &Option<String>| {
-            text.as_ref().map(|text| text.parse::<Decimal>().map_err(|_| ReaderError::Parameter { rule: rule.key(), says: format!("“{text}” is not a number") })).transpose()
+            text.as_ref()
+                .map(|text| text.parse::<Decimal>().map_err(|_| ReaderError::Parameter { rule: rule.key(), says: format!("“{text}” is not a number") }))
+                .transpose()
         };
         let domains = |list: &[String]| list.iter().map(|domain| domain.trim().trim_start_matches('@').to_lowercase()).collect();
         Ok(match rule {

@@ -54,9 +54,21 @@ mod tests {
     #[test]
     fn people_say_yes_and_no_in_many_ways() {
         for (language, reply, yes) in [
-            ("en", "Yes", true), ("en", "yep!", true), ("en", "some, yes", true), ("en", "Yes, about half of it", true), ("en", "no, all of it is chilled", false),
-            ("en", "Nope.", false), ("de", "Ja, bitte", true), ("de", "nö", false), ("fr", "Oui", true), ("es", "Sí", true), ("es", "no", false), ("nl", "nee", false),
-            ("pl", "tak", true), ("pl", "nie", false), ("de", "yes", true),
+            ("en", "Yes", true),
+            ("en", "yep!", true),
+            ("en", "some, yes", true),
+            ("en", "Yes, about half of it", true),
+            ("en", "no, all of it is chilled", false),
+            ("en", "Nope.", false),
+            ("de", "Ja, bitte", true),
+            ("de", "nö", false),
+            ("fr", "Oui", true),
+            ("es", "Sí", true),
+            ("es", "no", false),
+            ("nl", "nee", false),
+            ("pl", "tak", true),
+            ("pl", "nie", false),
+            ("de", "yes", true),
         ] {
             check(language, reply, Some(yes));
         }

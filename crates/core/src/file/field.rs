@@ -122,9 +122,26 @@ pub enum FieldType {
 impl FieldType {
     /// Every type, in the order of the documentation.
     pub const ALL: [Self; 20] = [
-        Self::Text, Self::LongText, Self::PersonName, Self::Company, Self::Email, Self::Phone, Self::Website, Self::WholeNumber,
-        Self::Quantity, Self::Money, Self::Date, Self::YesNo, Self::Choice, Self::Choices, Self::Scale, Self::Place,
-        Self::Address, Self::List, Self::Country, Self::Consent,
+        Self::Text,
+        Self::LongText,
+        Self::PersonName,
+        Self::Company,
+        Self::Email,
+        Self::Phone,
+        Self::Website,
+        Self::WholeNumber,
+        Self::Quantity,
+        Self::Money,
+        Self::Date,
+        Self::YesNo,
+        Self::Choice,
+        Self::Choices,
+        Self::Scale,
+        Self::Place,
+        Self::Address,
+        Self::List,
+        Self::Country,
+        Self::Consent,
     ];
 
     /// The type's name in files and on the command line.
@@ -157,7 +174,10 @@ impl FieldType {
     /// True for the types whose reading this version has.
     #[must_use]
     pub fn can_be_read(self) -> bool {
-        matches!(self, Self::Text | Self::LongText | Self::PersonName | Self::Company | Self::Email | Self::Phone | Self::WholeNumber | Self::YesNo | Self::Choice)
+        matches!(
+            self,
+            Self::Text | Self::LongText | Self::PersonName | Self::Company | Self::Email | Self::Phone | Self::WholeNumber | Self::YesNo | Self::Choice
+        )
     }
 
     /// True where the answer is one of listed options.

@@ -100,7 +100,8 @@ fn parse_chip(body: &str) -> Option<Chip> {
     let (name, forms) = match head.split_once('?') {
         None => (head, Vec::new()),
         Some((name, forms)) => {
-            let forms: Option<Vec<_>> = forms.split(';').map(|form| form.split_once('=').map(|(value, word)| (value.trim().to_owned(), word.to_owned()))).collect();
+            let forms: Option<Vec<_>> =
+                forms.split(';').map(|form| form.split_once('=').map(|(value, word)| (value.trim().to_owned(), word.to_owned()))).collect();
             (name, forms?)
         }
     };

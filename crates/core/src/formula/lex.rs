@@ -75,7 +75,8 @@ pub(super) fn tokens(text: &str) -> Result<Vec<Token>, FormulaError> {
                 other => other,
             };
             let two: String = [plain].into_iter().chain(chars.get(at + 1).copied()).collect();
-            let mark = MARKS.iter().find(|mark| mark.len() == 2 && **mark == two).or_else(|| MARKS.iter().find(|mark| mark.len() == 1 && mark.starts_with(plain)));
+            let mark =
+                MARKS.iter().find(|mark| mark.len() == 2 && **mark == two).or_else(|| MARKS.iter().find(|mark| mark.len() == 1 && mark.starts_with(plain)));
             let Some(mark) = mark else {
                 return Err(FormulaError { at, says: format!("“{c}” means nothing in a formula; texts stand between straight quotation marks") });
             };

@@ -48,7 +48,8 @@ impl Node {
             Kind::Negate(inner) | Kind::Percent(inner) => inner.uses_table(key),
             Kind::Binary(_, left, right) => left.uses_table(key) || right.uses_table(key),
             Kind::Call(name, arguments) => {
-                name == "LOOKUP" && arguments.get(1).is_some_and(|table| matches!(&table.kind, Kind::Name(found) if found == key)) || arguments.iter().any(|argument| argument.uses_table(key))
+                name == "LOOKUP" && arguments.get(1).is_some_and(|table| matches!(&table.kind, Kind::Name(found) if found == key))
+                    || arguments.iter().any(|argument| argument.uses_table(key))
             }
             _ => false,
         }

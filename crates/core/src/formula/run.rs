@@ -387,7 +387,8 @@ fn date(year: Decimal, month: Decimal, day: Decimal) -> Result<Cell, RunError> {
     let first = Date::new(year, 1, 1).map_err(|_| RunError::Date)?;
     let months = month.checked_sub(1).ok_or(RunError::Date)?;
     let days = day.checked_sub(1).ok_or(RunError::Date)?;
-    let moved = months.checked_abs().filter(|n| *n < 120_000).ok_or(RunError::Date).and_then(|_| first.checked_add(months.months()).map_err(|_| RunError::Date))?;
+    let moved =
+        months.checked_abs().filter(|n| *n < 120_000).ok_or(RunError::Date).and_then(|_| first.checked_add(months.months()).map_err(|_| RunError::Date))?;
     if days.checked_abs().is_none_or(|n| n > 4_000_000) {
         return Err(RunError::Date);
     }

@@ -6,9 +6,35 @@ use crate::file::{FieldType, Table};
 
 /// The functions, with the arguments each takes.
 const FUNCTIONS: [(&str, usize, usize); 29] = [
-    ("IF", 2, 3), ("AND", 1, 50), ("OR", 1, 50), ("NOT", 1, 1), ("MIN", 1, 50), ("MAX", 1, 50), ("SUM", 1, 50), ("ROUND", 1, 2), ("ROUNDUP", 1, 2), ("ROUNDDOWN", 1, 2),
-    ("INT", 1, 1), ("MOD", 2, 2), ("ABS", 1, 1), ("LEN", 1, 1), ("LEFT", 1, 2), ("RIGHT", 1, 2), ("MID", 3, 3), ("LOWER", 1, 1), ("UPPER", 1, 1), ("TRIM", 1, 1),
-    ("CONTAINS", 2, 2), ("TODAY", 0, 0), ("DATE", 3, 3), ("DAYS", 2, 2), ("MONEY", 1, 2), ("LOOKUP", 3, 3), ("ISMISSING", 1, 1), ("COALESCE", 1, 50), ("SWITCH", 3, 101),
+    ("IF", 2, 3),
+    ("AND", 1, 50),
+    ("OR", 1, 50),
+    ("NOT", 1, 1),
+    ("MIN", 1, 50),
+    ("MAX", 1, 50),
+    ("SUM", 1, 50),
+    ("ROUND", 1, 2),
+    ("ROUNDUP", 1, 2),
+    ("ROUNDDOWN", 1, 2),
+    ("INT", 1, 1),
+    ("MOD", 2, 2),
+    ("ABS", 1, 1),
+    ("LEN", 1, 1),
+    ("LEFT", 1, 2),
+    ("RIGHT", 1, 2),
+    ("MID", 3, 3),
+    ("LOWER", 1, 1),
+    ("UPPER", 1, 1),
+    ("TRIM", 1, 1),
+    ("CONTAINS", 2, 2),
+    ("TODAY", 0, 0),
+    ("DATE", 3, 3),
+    ("DAYS", 2, 2),
+    ("MONEY", 1, 2),
+    ("LOOKUP", 3, 3),
+    ("ISMISSING", 1, 1),
+    ("COALESCE", 1, 50),
+    ("SWITCH", 3, 101),
 ];
 
 fn fail<T>(node: &Node, says: impl Into<String>) -> Result<T, FormulaError> {
@@ -42,7 +68,10 @@ fn need(node: &Node, wanted: Type, names: Names<'_>) -> Result<(), FormulaError>
 fn binary(node: &Node, mark: &str, left: &Node, right: &Node, names: Names<'_>) -> Result<Type, FormulaError> {
     let (a, b) = (check(left, names)?, check(right, names)?);
     match (mark, a, b) {
-        ("+" | "-", Type::Number, Type::Number) | ("*" | "/" | "^", Type::Number, Type::Number) | ("/", Type::Money, Type::Money) | ("-", Type::Date, Type::Date) => Ok(Type::Number),
+        ("+" | "-", Type::Number, Type::Number)
+        | ("*" | "/" | "^", Type::Number, Type::Number)
+        | ("/", Type::Money, Type::Money)
+        | ("-", Type::Date, Type::Date) => Ok(Type::Number),
         ("+" | "-", Type::Money, Type::Money) | ("*" | "/", Type::Money, Type::Number) | ("*", Type::Number, Type::Money) => Ok(Type::Money),
         ("+" | "-", Type::Date, Type::Number) | ("+", Type::Number, Type::Date) => Ok(Type::Date),
         ("&", Type::Text | Type::Number | Type::Money | Type::Date, Type::Text | Type::Number | Type::Money | Type::Date) => Ok(Type::Text),
@@ -69,12 +98,19 @@ fn option_exists(field: &Node, literal: &Node, names: Names<'_>) -> Result<(), F
 
 /// " (did you mean …)" where a field or function is one slip away.
 fn near(name: &str, names: Names<'_>) -> String {
-    names.fields.iter().find(|field| strsim::damerau_levenshtein(&field.key, &name.to_lowercase()) <= 2).map_or_else(String::new, |field| format!("; did you mean “{}”?", field.key))
+    names
+        .fields
+        .iter()
+        .find(|field| strsim::damerau_levenshtein(&field.key, &name.to_lowercase()) <= 2)
+        .map_or_else(String::new, |field| format!("; did you mean “{}”?", field.key))
 }
 
 fn call(node: &Node, name: &str, arguments: &[Node], names: Names<'_>) -> Result<Type, FormulaError> {
     let Some((_, least, most)) = FUNCTIONS.iter().find(|(known, ..)| *known == name) else {
-        let near = FUNCTIONS.iter().find(|(known, ..)| strsim::damerau_levenshtein(known, name) <= 1).map_or_else(String::new, |(known, ..)| format!("; did you mean {known}?"));
+        let near = FUNCTIONS
+            .iter()
+            .find(|(known, ..)| strsim::damerau_levenshtein(known, name) <= 1)
+            .map_or_else(String::new, |(known, ..)| format!("; did you mean {known}?"));
         return fail(node, format!("there is no function {name}{near}"));
     };
     if !(least..=most).contains(&&arguments.len()) {
@@ -174,7 +210,9 @@ fn switch(node: &Node, arguments: &[Node], names: Names<'_>) -> Result<Type, For
 
 fn lookup(arguments: &[Node], names: Names<'_>) -> Result<Type, FormulaError> {
     let Kind::Name(table_key) = &arguments[1].kind else { return fail(&arguments[1], "expected the name of a table") };
-    let Some(table) = names.tables.iter().find(|table| table.key == *table_key) else { return fail(&arguments[1], format!("there is no table “{table_key}”")) };
+    let Some(table) = names.tables.iter().find(|table| table.key == *table_key) else {
+        return fail(&arguments[1], format!("there is no table “{table_key}”"));
+    };
     let Kind::Name(column) = &arguments[2].kind else { return fail(&arguments[2], "expected the name of a column") };
     let Some(index) = table.columns.iter().position(|known| known == column) else {
         return fail(&arguments[2], format!("the table {table_key} has no column “{column}”; it has {}", table.columns.join(", ")));

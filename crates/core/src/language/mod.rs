@@ -169,7 +169,9 @@ mod tests {
 
     #[test]
     fn a_reply_is_folded_for_comparison() {
-        for (raw, folded) in [("  Yes,  PLEASE! ", "yes, please"), ("I don’t know.", "i don't know"), ("ＦＲＯＺＥＮ", "frozen"), ("ﬁsh", "fish"), ("", ""), ("?!", "")] {
+        for (raw, folded) in
+            [("  Yes,  PLEASE! ", "yes, please"), ("I don’t know.", "i don't know"), ("ＦＲＯＺＥＮ", "frozen"), ("ﬁsh", "fish"), ("", ""), ("?!", "")]
+        {
             assert_eq!(fold(raw), folded);
         }
     }

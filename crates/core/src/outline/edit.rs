@@ -375,7 +375,13 @@ pub fn touches(edit: &Edit) -> Vec<String> {
         Edit::InsertTurn { at, turn } => vec![parent(at), turn.id().to_owned()],
         Edit::ChangeTurn { turn } => vec![turn.id().to_owned()],
         Edit::MoveTurn { id, to } => vec![id.clone(), parent(to)],
-        Edit::RemoveTurn { id } | Edit::MoveArm { id, .. } | Edit::RemoveArm { id } | Edit::ChangeSection { id, .. } | Edit::MoveSection { id, .. } | Edit::RemoveSection { id } | Edit::RemoveField { id } => vec![id.clone()],
+        Edit::RemoveTurn { id }
+        | Edit::MoveArm { id, .. }
+        | Edit::RemoveArm { id }
+        | Edit::ChangeSection { id, .. }
+        | Edit::MoveSection { id, .. }
+        | Edit::RemoveSection { id }
+        | Edit::RemoveField { id } => vec![id.clone()],
         Edit::InsertArm { turn, arm, .. } => vec![turn.clone(), arm.id.clone()],
         Edit::ChangeArm { arm } => vec![arm.id.clone()],
         Edit::InsertSection { section, .. } => vec![section.id.clone()],
@@ -469,7 +475,9 @@ fn depth_of(dialogue: &Dialogue, parent: &Parent) -> Result<usize, EditError> {
     }
     match parent {
         Parent::Section(id) => section_index(dialogue, id).map(|_| 0),
-        Parent::Arm(id) => dialogue.sections.iter().find_map(|section| find(&section.turns, id, 0)).ok_or_else(|| EditError::Gone { what: "arm", id: id.clone() }),
+        Parent::Arm(id) => {
+            dialogue.sections.iter().find_map(|section| find(&section.turns, id, 0)).ok_or_else(|| EditError::Gone { what: "arm", id: id.clone() })
+        }
     }
 }
 

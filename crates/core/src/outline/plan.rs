@@ -426,7 +426,8 @@ impl<'a> Compiler<'a> {
             When::Otherwise => (ReadyWhen::Otherwise, "otherwise".to_owned()),
             When::Band(bands) => {
                 let known: Vec<&crate::file::Band> = self.file.scorecards.iter().flat_map(|card| &card.bands).collect();
-                let labels: Vec<String> = bands.iter().map(|id| known.iter().find(|band| band.id == *id).map_or_else(|| id.clone(), |band| band.label.clone())).collect();
+                let labels: Vec<String> =
+                    bands.iter().map(|id| known.iter().find(|band| band.id == *id).map_or_else(|| id.clone(), |band| band.label.clone())).collect();
                 if let Some(missing) = bands.iter().find(|id| !known.iter().any(|band| band.id == **id)) {
                     self.fault("target", &at, format!("there is no band “{missing}”"));
                 }
@@ -586,7 +587,8 @@ impl<'a> Compiler<'a> {
                 for fill in &work.fills {
                     let field = self.field(&fill.field)?;
                     let definition = &self.file.fields[field];
-                    let formula = formula::compile(&fill.formula, Names { fields: &self.file.fields, tables: &self.file.tables }).map_err(|error| ("formula", format!("{}: {error}", definition.label)))?;
+                    let formula = formula::compile(&fill.formula, Names { fields: &self.file.fields, tables: &self.file.tables })
+                        .map_err(|error| ("formula", format!("{}: {error}", definition.label)))?;
                     let wanted = Type::of(definition.kind);
                     if formula.gives() != wanted {
                         return Err(("formula", format!("{} keeps {}; this formula gives {}", definition.label, wanted.name(), formula.gives().name())));
@@ -598,7 +600,9 @@ impl<'a> Compiler<'a> {
             Turn::FileLead(file) => {
                 let card = match &file.scorecard {
                     None => (!self.file.scorecards.is_empty()).then_some(0),
-                    Some(id) => Some(self.file.scorecards.iter().position(|card| card.id == *id).ok_or_else(|| ("target", format!("there is no scorecard “{id}”")))?),
+                    Some(id) => {
+                        Some(self.file.scorecards.iter().position(|card| card.id == *id).ok_or_else(|| ("target", format!("there is no scorecard “{id}”")))?)
+                    }
                 };
                 Kind::FileLead(card)
             }

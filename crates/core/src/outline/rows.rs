@@ -55,10 +55,26 @@ pub fn rows(dialogue: &Dialogue) -> Vec<Row> {
 fn turns(list: &[Turn], section: &Section, inside: Option<&Arm>, depth: u16, out: &mut Vec<Row>) {
     for (index, turn) in list.iter().enumerate() {
         let index = u32::try_from(index).unwrap_or(u32::MAX);
-        out.push(Row { kind: RowKind::Turn, id: turn.id().to_owned(), section: section.id.clone(), arm: inside.map(|arm| arm.id.clone()), turn: None, depth, index });
+        out.push(Row {
+            kind: RowKind::Turn,
+            id: turn.id().to_owned(),
+            section: section.id.clone(),
+            arm: inside.map(|arm| arm.id.clone()),
+            turn: None,
+            depth,
+            index,
+        });
         for (order, arm) in turn.arms().iter().enumerate() {
             let order = u32::try_from(order).unwrap_or(u32::MAX);
-            out.push(Row { kind: RowKind::Arm, id: arm.id.clone(), section: section.id.clone(), arm: inside.map(|arm| arm.id.clone()), turn: Some(turn.id().to_owned()), depth, index: order });
+            out.push(Row {
+                kind: RowKind::Arm,
+                id: arm.id.clone(),
+                section: section.id.clone(),
+                arm: inside.map(|arm| arm.id.clone()),
+                turn: Some(turn.id().to_owned()),
+                depth,
+                index: order,
+            });
             turns(&arm.turns, section, Some(arm), depth.saturating_add(1), out);
         }
     }

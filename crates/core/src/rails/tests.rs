@@ -65,7 +65,10 @@ fn the_demo_is_drawn_with_the_fewest_lanes() {
 fn arms_nested_five_deep_part_and_rejoin_without_crossing() {
     let mut inner = json!([tell("t5")]);
     for depth in (1..5).rev() {
-        inner = json!([fork(&format!("f{depth}"), json!([arm(&format!("a{depth}"), inner, json!("rejoin")), arm(&format!("b{depth}"), json!([tell(&format!("u{depth}"))]), json!("rejoin"))]))]);
+        inner = json!([fork(
+            &format!("f{depth}"),
+            json!([arm(&format!("a{depth}"), inner, json!("rejoin")), arm(&format!("b{depth}"), json!([tell(&format!("u{depth}"))]), json!("rejoin"))])
+        )]);
     }
     insta::assert_snapshot!("rails of arms nested five deep", draw(&outline(json!([{"id": "s", "title": "S", "turns": inner, "then": "carry_on"}]))));
 }
@@ -122,7 +125,13 @@ fn a_lane_takes_its_class_from_where_its_arm_leads() {
             classes.insert(arm.id.clone(), arm_class(&demo, arm));
         }
     });
-    for (arm, class) in [("a_customer", LaneClass::Customer), ("a_looking", LaneClass::Looking), ("a_ambient", LaneClass::NotAFit), ("a_frozen", LaneClass::Rejoins), ("a_big", LaneClass::Ahead)] {
+    for (arm, class) in [
+        ("a_customer", LaneClass::Customer),
+        ("a_looking", LaneClass::Looking),
+        ("a_ambient", LaneClass::NotAFit),
+        ("a_frozen", LaneClass::Rejoins),
+        ("a_big", LaneClass::Ahead),
+    ] {
         assert_eq!(classes[arm], class, "{arm}");
     }
 }

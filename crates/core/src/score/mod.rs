@@ -174,7 +174,12 @@ impl Card {
     /// The total alone, for the points before and after an answer.
     #[must_use]
     pub fn total(&self, facts: Facts<'_>) -> Points {
-        self.file.dimensions.iter().zip(&self.dimensions).map(|(file, criteria)| clamp(criteria.iter().map(|one| one.points(facts).0).sum(), file.floor, file.ceiling)).sum()
+        self.file
+            .dimensions
+            .iter()
+            .zip(&self.dimensions)
+            .map(|(file, criteria)| clamp(criteria.iter().map(|one| one.points(facts).0).sum(), file.floor, file.ceiling))
+            .sum()
     }
 
     /// The whole result, with reasons.
@@ -191,7 +196,7 @@ impl Card {
                 }
                 let label = match (points, ready.words(facts)) {
                     (0, _) | (_, None) => label.clone(),
-                    (_, Some(words)) => format!("{label}: {words}"),
+                    (_, Some(words)) => format!("{label} {words}"),
                 };
                 results.push(CriterionResult { id: criterion.id.clone(), label, points, unknown: untold });
             }

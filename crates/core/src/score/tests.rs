@@ -12,7 +12,8 @@ fn score(answers: &[(&str, Value)]) -> ScoreResult {
     let dialogue = demo();
     let (card, faults) = Card::new(&dialogue.scorecards[0], &dialogue.fields, &[], "en");
     assert_eq!(faults, []);
-    let lookup = PlainLookup { values: answers.iter().map(|(key, value)| ((*key).to_owned(), value.clone())).collect::<BTreeMap<_, _>>(), ..PlainLookup::default() };
+    let lookup =
+        PlainLookup { values: answers.iter().map(|(key, value)| ((*key).to_owned(), value.clone())).collect::<BTreeMap<_, _>>(), ..PlainLookup::default() };
     let context = Context::default();
     let facts = Facts { lookup: &lookup, score: None, band: None, context: &context };
     let result = card.score(facts, "en");
@@ -56,7 +57,8 @@ fn a_dimension_counts_no_more_than_its_ceiling_and_says_what_that_took_away() {
 
 #[test]
 fn a_band_begins_at_its_threshold() {
-    let at = |role: &str, start: &str, cold: &str| score(&[pick("role", role), pick("start", start), pick("temperature", cold), pallets(60), company_address()]);
+    let at =
+        |role: &str, start: &str, cold: &str| score(&[pick("role", role), pick("start", start), pick("temperature", cold), pallets(60), company_address()]);
     assert_eq!((at("owner", "half_year", "chilled").total, at("owner", "half_year", "chilled").band_label.as_str()), (45, "Warm"));
     let exactly_70 = score(&[pick("role", "owner"), pick("start", "soon"), pallets(60), company_address(), ("blast_freezing", Value::YesNo { yes: true })]);
     assert_eq!((exactly_70.total, exactly_70.band_label.as_str()), (72, "Hot"));

@@ -88,7 +88,9 @@ impl Context {
     /// Cuts every part to a length that is safe to keep, and drops control characters.
     #[must_use]
     pub fn bounded(self) -> Self {
-        let cut = |part: Option<String>, limit: usize| part.map(|text| text.chars().filter(|c| !c.is_control()).take(limit).collect::<String>()).filter(|text| !text.is_empty());
+        let cut = |part: Option<String>, limit: usize| {
+            part.map(|text| text.chars().filter(|c| !c.is_control()).take(limit).collect::<String>()).filter(|text| !text.is_empty())
+        };
         Self {
             page: cut(self.page, 500),
             referrer: cut(self.referrer, 500),

@@ -73,4 +73,3 @@ pub fn run(plan: &Plan, inputs: &[InputBody], env: Env<'_>) -> Result<(Vec<Event
     }
     Ok((events, state))
 }
-

@@ -146,6 +146,12 @@ pub enum Tone {
     Plain,
 }
 
+/// A value without a unit that only says its field's label again: "Pallets 340".
+fn without_unit<'a>(plan: &Plan, field: &str, shown: &'a str) -> &'a str {
+    let unit = plan.field(field).and_then(|field| field.unit.as_ref().filter(|unit| field.label.eq_ignore_ascii_case(unit)));
+    unit.and_then(|unit| shown.strip_suffix(unit.as_str())).map_or(shown, str::trim_end)
+}
+
 /// A failed rule in words.
 fn rule_words(key: &str) -> &str {
     match key {
@@ -166,7 +172,8 @@ fn rule_words(key: &str) -> &str {
 pub fn margin(plan: &Plan, events: &[Event]) -> Vec<MarginLine> {
     let mut lines: Vec<MarginLine> = Vec::new();
     // Notes stand beside the reply that caused them; before the first reply, beside the line before.
-    let say = |lines: &mut Vec<MarginLine>, who: Who, line: Line, turn: Option<&String>| lines.push(MarginLine { who, line, turn: turn.cloned(), notes: Vec::new() });
+    let say =
+        |lines: &mut Vec<MarginLine>, who: Who, line: Line, turn: Option<&String>| lines.push(MarginLine { who, line, turn: turn.cloned(), notes: Vec::new() });
     let note = |lines: &mut Vec<MarginLine>, tone: Tone, text: String| {
         let last_reply = lines.iter().rposition(|line| line.who == Who::You);
         let place = last_reply.or(lines.len().checked_sub(1));
@@ -186,9 +193,15 @@ pub fn margin(plan: &Plan, events: &[Event]) -> Vec<MarginLine> {
             Event::Said { turn, lines: said } => said.iter().for_each(|line| say(&mut lines, Who::Us, line.clone(), Some(turn))),
             Event::Asked { turn, text } => say(&mut lines, Who::Us, Line::Text { text: text.clone() }, Some(turn)),
             Event::Replied { turn, text, .. } => say(&mut lines, Who::You, Line::Text { text: text.clone() }, Some(turn)),
-            Event::Kept { field, shown, before, after, .. } => note(&mut lines, Tone::Good, format!("{} {shown}{}", label(field), moved(before, after))),
+            Event::Kept { field, shown, before, after, .. } => {
+                note(&mut lines, Tone::Good, format!("{} {}{}", label(field), without_unit(plan, field, shown), moved(before, after)));
+            }
             Event::NotKept { turn, failed, message, attempt, of, .. } => {
-                note(&mut lines, Tone::Bad, format!("Not kept: {}. Try {attempt} of {of}", failed.iter().map(|key| rule_words(key)).collect::<Vec<_>>().join(", ")));
+                note(
+                    &mut lines,
+                    Tone::Bad,
+                    format!("Not kept: {}. Try {attempt} of {of}", failed.iter().map(|key| rule_words(key)).collect::<Vec<_>>().join(", ")),
+                );
                 if attempt < of {
                     say(&mut lines, Who::Again, Line::Text { text: message.clone() }, Some(turn));
                 }
@@ -221,7 +234,14 @@ pub fn margin(plan: &Plan, events: &[Event]) -> Vec<MarginLine> {
             Event::Filed { score, decision, .. } => {
                 let score_words = score.as_ref().map_or_else(|| "without a score".to_owned(), |score| format!("{}, {}", score.total, score.band_label));
                 let out = score.as_ref().is_some_and(|score| !score.rule_outs.is_empty());
-                note(&mut lines, if out { Tone::Bad } else { Tone::Good }, format!("Would file a lead: {score_words}; {}", decision.queue.as_ref().map_or_else(|| "no queue".to_owned(), |queue| format!("queue {queue}"))));
+                note(
+                    &mut lines,
+                    if out { Tone::Bad } else { Tone::Good },
+                    format!(
+                        "Would file a lead: {score_words}; {}",
+                        decision.queue.as_ref().map_or_else(|| "no queue".to_owned(), |queue| format!("queue {queue}"))
+                    ),
+                );
             }
             Event::Closed { turn, outcome, lines: said } => {
                 said.iter().for_each(|line| say(&mut lines, Who::Us, line.clone(), turn.as_ref()));

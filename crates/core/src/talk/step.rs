@@ -57,7 +57,7 @@ pub enum Refusal {
     #[error("a conversation takes at most {INPUT_LIMIT} inputs")]
     TooMany,
     /// A reply or id too long.
-    #[error("a reply has at most {REPLY_INPUT_LIMIT} bytes and an input’s id 1 to 64 characters")]
+    #[error("a reply has at most {REPLY_INPUT_LIMIT} bytes and an input’s id 1 to 64 plain characters")]
     TooLong,
 }
 
@@ -66,7 +66,7 @@ pub enum Refusal {
 /// # Errors
 /// A [`Refusal`]; the state is then unchanged.
 pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Result<Step, Refusal> {
-    if input.id.is_empty() || input.id.len() > 64 {
+    if input.id.is_empty() || input.id.len() > 64 || !input.id.bytes().all(|byte| byte.is_ascii_graphic()) {
         return Err(Refusal::TooLong);
     }
     if let Some(index) = state.inputs.iter().rposition(|taken| taken.id == input.id) {
@@ -95,7 +95,7 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
                 return Err(Refusal::NoOption(option.chars().take(40).collect()));
             }
         }
-        InputBody::Skip if !open.as_ref().is_some_and(|(_, _, ask)| ask.skip.is_some()) => return Err(Refusal::NoSkip),
+        InputBody::Skip if open.as_ref().is_none_or(|(_, _, ask)| ask.skip.is_none()) => return Err(Refusal::NoSkip),
         _ => {}
     }
     let today = env.now.to_zoned(plan.zone.clone()).date();
@@ -197,6 +197,8 @@ impl<'a> Run<'a> {
     }
 
     fn reply(&mut self, index: usize, node: &'a Node, ask: &'a AskNode, text: &str) {
+        // U+0000 cannot be kept everywhere an event goes; its stand-in can.
+        let text = &*text.replace('\0', "\u{fffd}");
         self.emit(Event::Replied { turn: node.id.clone(), text: text.to_owned(), picked: false });
         let field = &self.plan.file.fields[ask.field];
         if ask.skip.is_some() && ask.reader.is_skip(text) {
@@ -484,7 +486,8 @@ impl<'a> Run<'a> {
             count => {
                 // FNV-1a over the seed and the turn: stable across versions and platforms, unlike the standard hasher.
                 let bytes = self.state.seed.to_le_bytes();
-                let hash = bytes.iter().chain(turn.as_bytes()).fold(0xcbf2_9ce4_8422_2325_u64, |hash, byte| (hash ^ u64::from(*byte)).wrapping_mul(0x0100_0000_01b3));
+                let hash =
+                    bytes.iter().chain(turn.as_bytes()).fold(0xcbf2_9ce4_8422_2325_u64, |hash, byte| (hash ^ u64::from(*byte)).wrapping_mul(0x0100_0000_01b3));
                 usize::try_from(hash % count as u64).unwrap_or(0)
             }
         };

@@ -62,7 +62,11 @@ fn escape(text: &str) -> String {
 /// Findings as JUnit XML: one case each; errors are failures.
 fn junit(title: &str, findings: &[Finding]) -> String {
     let failures = findings.iter().filter(|finding| finding.severity == Severity::Error).count();
-    let mut out = format!("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<testsuite name=\"{}\" tests=\"{}\" failures=\"{failures}\">\n", escape(title), findings.len().max(1));
+    let mut out = format!(
+        "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<testsuite name=\"{}\" tests=\"{}\" failures=\"{failures}\">\n",
+        escape(title),
+        findings.len().max(1)
+    );
     if findings.is_empty() {
         out.push_str("  <testcase name=\"no finding\"/>\n");
     }

@@ -52,7 +52,11 @@ struct SpecOption {
 pub fn run(options: &Options) -> Done {
     let spec: Spec = serde_json::from_value(input::json(&options.spec)?).map_err(|error| anyhow!("the spec does not fit: {error}"))?;
     let language = spec.language.unwrap_or_else(|| "en".into());
-    let choices = spec.options.into_iter().map(|option| Choice { key: option.key, label: Text::new(&language, option.label), also: option.also, hint: None, picture: None }).collect();
+    let choices = spec
+        .options
+        .into_iter()
+        .map(|option| Choice { key: option.key, label: Text::new(&language, option.label), also: option.also, hint: None, picture: None })
+        .collect();
     let field = Field {
         id: "field".into(),
         key: "field".into(),
@@ -99,7 +103,9 @@ fn line(field: &Field, reader: &Reader, raw: &str, reading: &Reading, language: 
             }
             out
         }
-        Reading::Declined => json!({"raw": raw, "ok": false, "failed": ["declined"], "message": "The prospect said there is none, or that they would rather not."}),
+        Reading::Declined => {
+            json!({"raw": raw, "ok": false, "failed": ["declined"], "message": "The prospect said there is none, or that they would rather not."})
+        }
         Reading::Tie(keys) => json!({"raw": raw, "ok": false, "failed": ["type"], "message": reader.tie_question(keys)}),
     }
 }

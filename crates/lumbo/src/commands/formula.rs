@@ -27,12 +27,28 @@ pub struct Options {
 fn field(key: &str, kind: &Json) -> anyhow::Result<Field> {
     let (kind, options) = match kind {
         Json::Array(keys) => {
-            let options = keys.iter().filter_map(Json::as_str).map(|key| Choice { key: key.into(), label: lumbo_core::file::Text::new("en", key), also: vec![], hint: None, picture: None }).collect();
+            let options = keys
+                .iter()
+                .filter_map(Json::as_str)
+                .map(|key| Choice { key: key.into(), label: lumbo_core::file::Text::new("en", key), also: vec![], hint: None, picture: None })
+                .collect();
             (FieldType::Choice, options)
         }
         other => (serde_json::from_value(other.clone()).map_err(|_| anyhow!("{key}: {other} is not a type"))?, Vec::new()),
     };
-    Ok(Field { id: key.into(), key: key.into(), label: key.into(), kind, options, unit: None, currency: None, rules: vec![], personal: false, record: Default::default(), note: None })
+    Ok(Field {
+        id: key.into(),
+        key: key.into(),
+        label: key.into(),
+        kind,
+        options,
+        unit: None,
+        currency: None,
+        rules: vec![],
+        personal: false,
+        record: Default::default(),
+        note: None,
+    })
 }
 
 /// Evaluates each line of standard input.
@@ -48,7 +64,11 @@ pub fn run(options: &Options) -> Done {
     for (key, value) in object(&options.values)? {
         let field = fields.iter().find(|field| field.key == key).ok_or_else(|| anyhow!("{key} has a value and no type"))?;
         // A choice whose options were not listed takes any key.
-        let value = if field.kind == FieldType::Choice && field.options.is_empty() { Ok(lumbo_core::value::Value::choice(value.as_str().unwrap_or_default())) } else { lumbo_core::field::from_json(field, &value) };
+        let value = if field.kind == FieldType::Choice && field.options.is_empty() {
+            Ok(lumbo_core::value::Value::choice(value.as_str().unwrap_or_default()))
+        } else {
+            lumbo_core::field::from_json(field, &value)
+        };
         lookup.values.insert(key, value.map_err(|says| anyhow!(says))?);
     }
     for raw in input::lines(&input::text(Path::new("-"))?) {

@@ -41,7 +41,12 @@ pub fn run(options: &Options) -> Done {
     }
     println!("{} points: {}", result.total, result.band_label);
     for dimension in &result.dimensions {
-        println!("{}: {}{}", dimension.title, dimension.counts, if dimension.sum == dimension.counts { String::new() } else { format!(" (of {})", dimension.sum) });
+        println!(
+            "{}: {}{}",
+            dimension.title,
+            dimension.counts,
+            if dimension.sum == dimension.counts { String::new() } else { format!(" (of {})", dimension.sum) }
+        );
         for criterion in dimension.criteria.iter().filter(|criterion| criterion.points != 0 || criterion.unknown) {
             println!("  {:+}  {}{}", criterion.points, criterion.label, if criterion.unknown { " (not known)" } else { "" });
         }

@@ -45,12 +45,20 @@ fn runtime() -> anyhow::Result<tokio::runtime::Runtime> {
 
 /// Serves until interrupted.
 pub fn serve(options: Options) -> Done {
-    tracing_subscriber::fmt().json().with_env_filter(EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("info,tower_http=warn"))).with_writer(std::io::stderr).init();
+    tracing_subscriber::fmt()
+        .json()
+        .with_env_filter(EnvFilter::try_from_default_env().unwrap_or_else(|_| EnvFilter::new("info,tower_http=warn")))
+        .with_writer(std::io::stderr)
+        .init();
     runtime()?.block_on(async {
         let store = Store::connect(&options.database.database, options.connections).await?;
         let listener = tokio::net::TcpListener::bind(options.listen).await.map_err(|error| anyhow!("{} cannot be listened on: {error}", options.listen))?;
         tracing::info!(address = %listener.local_addr()?, "serving");
-        let config = Config { secure_cookies: options.secure_cookies, sign_ins_per_minute: options.sign_ins_per_minute, prospect_requests_per_minute: options.prospect_requests_per_minute };
+        let config = Config {
+            secure_cookies: options.secure_cookies,
+            sign_ins_per_minute: options.sign_ins_per_minute,
+            prospect_requests_per_minute: options.prospect_requests_per_minute,
+        };
         lumbo_server::serve(listener, store, &config, stopped()).await.context("serving failed")?;
         Ok(false)
     })

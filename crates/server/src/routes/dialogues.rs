@@ -97,7 +97,21 @@ impl DraftView {
         let plan = Plan::new(&body).0;
         let rows = rows(&body);
         let figures = Figures { turns: plan.turns.len(), questions_most: plan.ahead.first().copied().unwrap_or(0), fields: body.fields.len() };
-        Self { revision, rails: rails(&body), rows, findings: check(&body), words: words(&body), figures, changed_at, changed_by, changes, newest_release, on_air, slug, dialogue: body }
+        Self {
+            revision,
+            rails: rails(&body),
+            rows,
+            findings: check(&body),
+            words: words(&body),
+            figures,
+            changed_at,
+            changed_by,
+            changes,
+            newest_release,
+            on_air,
+            slug,
+            dialogue: body,
+        }
     }
 }
 
@@ -184,7 +198,12 @@ pub(crate) struct Edited {
     inverse: Vec<Edit>,
 }
 
-pub(crate) async fn edit(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>, Body(body): Body<Edits>) -> Result<Json<Edited>, Problem> {
+pub(crate) async fn edit(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+    Body(body): Body<Edits>,
+) -> Result<Json<Edited>, Problem> {
     if body.edits.is_empty() || body.edits.len() > EDIT_LIMIT {
         return Err(Problem::bad(format!("A change has 1 to {EDIT_LIMIT} edits.")));
     }
@@ -229,7 +248,12 @@ mod tests {
 
     #[test]
     fn an_address_is_made_of_the_title() {
-        for (title, slug) in [("Storage enquiry", "storage-enquiry"), ("  Ä & Ö!  ", "dialogue"), ("Tarn Quay — 2027", "tarn-quay-2027"), ("x".repeat(100).as_str(), &"x".repeat(32))] {
+        for (title, slug) in [
+            ("Storage enquiry", "storage-enquiry"),
+            ("  Ä & Ö!  ", "dialogue"),
+            ("Tarn Quay — 2027", "tarn-quay-2027"),
+            ("x".repeat(100).as_str(), &"x".repeat(32)),
+        ] {
             assert_eq!(slug_of(title), slug);
         }
     }

@@ -51,7 +51,12 @@ fn checked(mut change: OutcomeChange) -> Result<OutcomeChange, Problem> {
     Ok(change)
 }
 
-pub(crate) async fn outcome(State(app): State<App>, LeadWorker(person): LeadWorker, Path(path): Path<LeadPath>, Body(change): Body<OutcomeChange>) -> Result<Json<LeadDetail>, Problem> {
+pub(crate) async fn outcome(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<LeadPath>,
+    Body(change): Body<OutcomeChange>,
+) -> Result<Json<LeadDetail>, Problem> {
     Ok(Json(app.store.change_outcome(&person, path.lead, &checked(change)?).await?))
 }
 
@@ -60,7 +65,9 @@ mod tests {
     use super::*;
 
     fn check(status: &str, reason: Option<&str>) -> Result<Option<String>, u16> {
-        checked(OutcomeChange { revision: 1, status: status.into(), reason: reason.map(str::to_owned) }).map(|change| change.reason).map_err(|problem| problem.status)
+        checked(OutcomeChange { revision: 1, status: status.into(), reason: reason.map(str::to_owned) })
+            .map(|change| change.reason)
+            .map_err(|problem| problem.status)
     }
 
     #[test]

@@ -49,7 +49,10 @@ pub(crate) async fn opening(State(app): State<App>, Path(path): Path<SlugPath>) 
     let phrases = &Language::get(language).phrases;
     let words = phrases
         .iter()
-        .filter_map(|(key, phrase)| key.strip_prefix("ui.").map(|name| (name.to_owned(), dialogue.phrases.get(key).map_or_else(|| phrase.clone(), |own| own.get(language, language).to_owned()))))
+        .filter_map(|(key, phrase)| {
+            key.strip_prefix("ui.")
+                .map(|name| (name.to_owned(), dialogue.phrases.get(key).map_or_else(|| phrase.clone(), |own| own.get(language, language).to_owned())))
+        })
         .collect();
     let text = |text: &lumbo_core::file::Text| text.get(language, language).to_owned();
     Ok(Json(OpeningView { say: text(&dialogue.opening.say), button: text(&dialogue.opening.button), language: language.clone(), words }))
@@ -97,8 +100,15 @@ impl<S: Send + Sync> FromRequestParts<S> for Bearer {
     type Rejection = Problem;
 
     async fn from_request_parts(parts: &mut Parts, _state: &S) -> Result<Self, Problem> {
-        let token = parts.headers.get(header::AUTHORIZATION).and_then(|value| value.to_str().ok()).and_then(|value| value.strip_prefix("Bearer ")).filter(|token| token.len() == 64);
-        token.map(|token| Self(hash(token))).ok_or_else(|| Problem::new(StatusCode::UNAUTHORIZED, "no-conversation", "This page has no conversation open. Start a new one."))
+        let token = parts
+            .headers
+            .get(header::AUTHORIZATION)
+            .and_then(|value| value.to_str().ok())
+            .and_then(|value| value.strip_prefix("Bearer "))
+            .filter(|token| token.len() == 64);
+        token
+            .map(|token| Self(hash(token)))
+            .ok_or_else(|| Problem::new(StatusCode::UNAUTHORIZED, "no-conversation", "This page has no conversation open. Start a new one."))
     }
 }
 

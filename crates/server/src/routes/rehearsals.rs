@@ -54,7 +54,12 @@ pub(crate) struct BandMark {
     from: Option<i64>,
 }
 
-pub(crate) async fn rehearse(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>, Body(body): Body<Rehearse>) -> Result<Json<Rehearsal>, Problem> {
+pub(crate) async fn rehearse(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+    Body(body): Body<Rehearse>,
+) -> Result<Json<Rehearsal>, Problem> {
     if body.inputs.len() > 500 {
         return Err(Problem::bad("A rehearsal has at most 500 answers. Start again."));
     }
@@ -79,7 +84,7 @@ pub(crate) async fn rehearse(State(app): State<App>, Writer(person): Writer, Pat
         }
     };
     let card = draft.body.scorecards.first();
-    let (least, most) = card.map_or((0, 0), |card| lumbo_core::score::bounds(card));
+    let (least, most) = card.map_or((0, 0), lumbo_core::score::bounds);
     Ok(Json(Rehearsal {
         lines: margin(&plan, &events),
         question: prospect_view(&plan, &state, &[] as &[Event]).question,

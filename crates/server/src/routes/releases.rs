@@ -33,7 +33,12 @@ pub(crate) async fn list(State(app): State<App>, Writer(person): Writer, Path(pa
     Ok(Json(app.store.releases(person.workspace_id, path.dialogue).await?))
 }
 
-pub(crate) async fn create(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>, Body(new): Body<NewRelease>) -> Result<Json<MadeRelease>, Problem> {
+pub(crate) async fn create(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+    Body(new): Body<NewRelease>,
+) -> Result<Json<MadeRelease>, Problem> {
     let note = new.note.trim();
     if note.is_empty() || note.chars().count() > 500 {
         return Err(Problem::bad("Say in a note what changed, in 1 to 500 characters."));

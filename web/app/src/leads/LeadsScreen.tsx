@@ -83,7 +83,7 @@ export function LeadsScreen() {
             <table className="w-full border-collapse">
               <thead className="sticky top-0 bg-oat">
                 <tr className="border-b border-line text-left text-xs text-soft [&_th]:py-1.5 [&_th]:font-normal">
-                  <th className="w-24 pl-3">Filed</th>
+                  <th className="w-26 pl-3">Filed</th>
                   <th className="w-44">Prospect</th>
                   <th>Wants</th>
                   <th className="w-36">Score</th>
@@ -126,7 +126,7 @@ function LeadRow({ row, show, picked, onOpen }: { row: Schemas["LeadRow"]; show:
       onClick={onOpen}
       className={clsx("cursor-pointer border-b border-line align-top [&_td]:py-2", picked ? "bg-paper shadow-[inset_3px_0_0_var(--ink)]" : "hover:bg-paper/60")}
     >
-      <td className="pl-3 text-soft">{ago(row.filed_at)}</td>
+      <td className="figures pl-3 whitespace-nowrap text-soft">{ago(row.filed_at)}</td>
       <td>
         <button type="button" className="text-left font-semibold hover:underline" onClick={onOpen}>
           {row.name ?? "No name given"}

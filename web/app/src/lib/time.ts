@@ -7,7 +7,7 @@ export function ago(when: string, now = new Date()): string {
   if (minutes < 1) return "just now";
   if (minutes < 60) return `${minutes} min ago`;
   if (minutes < 24 * 60) return `${Math.floor(minutes / 60)} h ago`;
-  if (minutes < 7 * 24 * 60) return `${then.toLocaleDateString("en-GB", { weekday: "long" })} ${clock(when)}`;
+  if (minutes < 7 * 24 * 60) return `${then.toLocaleDateString("en-GB", { weekday: "short" })} ${clock(when)}`;
   return then.toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
 }
 

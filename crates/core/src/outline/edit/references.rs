@@ -64,10 +64,8 @@ fn walk(json: &mut Json, name: &str, key: &str, found: &mut impl FnMut(&mut Json
                 }
             }
         }
-        Json::String(text) if name != "id" && name != "key" => {
-            if chips(text).any(|(start, end)| &text[start..end] == key) {
-                found(json);
-            }
+        Json::String(text) if name != "id" && name != "key" && chips(text).any(|(start, end)| &text[start..end] == key) => {
+            found(json);
         }
         _ => {}
     }
@@ -91,9 +89,11 @@ fn has_word(text: &str, word: &str) -> bool {
 
 /// Places of a whole word outside quotation marks.
 fn words<'a>(text: &'a str, word: &'a str) -> impl Iterator<Item = usize> + 'a {
-    text.match_indices(word).filter(move |(at, _)| {
-        !is_word(text[..*at].chars().next_back()) && !is_word(text[at + word.len()..].chars().next()) && text[..*at].matches('"').count().is_multiple_of(2)
-    }).map(|(at, _)| at)
+    text.match_indices(word)
+        .filter(move |(at, _)| {
+            !is_word(text[..*at].chars().next_back()) && !is_word(text[at + word.len()..].chars().next()) && text[..*at].matches('"').count().is_multiple_of(2)
+        })
+        .map(|(at, _)| at)
 }
 
 /// Replaces a key in a formula, or in a text's chips.

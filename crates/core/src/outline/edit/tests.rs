@@ -58,7 +58,8 @@ fn every_edit_is_undone_by_its_inverse() {
 
 #[test]
 fn changing_a_turn_keeps_its_arms_and_changing_an_arm_keeps_its_turns() {
-    let after = check(json!({"op": "change_turn", "turn": {"kind": "ask", "id": "t_temperature", "say": {"text": {"en": "How cold?"}}, "field": "temperature"}}));
+    let after =
+        check(json!({"op": "change_turn", "turn": {"kind": "ask", "id": "t_temperature", "say": {"text": {"en": "How cold?"}}, "field": "temperature"}}));
     let mut arms = 0;
     after.each_turn(&mut |_, _, turn| {
         if turn.id() == "t_temperature" {
@@ -88,7 +89,9 @@ fn a_renamed_field_is_followed_by_every_reference() {
 
 #[test]
 fn a_text_that_only_looks_like_the_key_is_left_alone() {
-    let after = check(json!({"op": "put_field", "field": {"id": "fld_start", "key": "begin", "label": "Start", "type": "choice", "options": demo().fields[4].options}}));
+    let after = check(
+        json!({"op": "put_field", "field": {"id": "fld_start", "key": "begin", "label": "Start", "type": "choice", "options": demo().fields[4].options}}),
+    );
     assert!(canonical(&after).contains("Roughly how many pallets"), "words in texts stay");
 }
 
@@ -125,7 +128,9 @@ fn random_edit(dialogue: &Dialogue, kind: u8, a: usize, b: usize, n: usize) -> E
         0 => json!({"op": "insert_turn", "at": {"parent": parent, "index": a % 7}, "turn": tell(&format!("n{n}"))}),
         1 => json!({"op": "move_turn", "id": of(&turns, a), "to": {"parent": parent, "index": b % 7}}),
         2 => json!({"op": "remove_turn", "id": of(&turns, a)}),
-        3 => json!({"op": "insert_turn", "at": {"parent": parent, "index": a % 7}, "turn": {"kind": "fork", "id": format!("n{n}"), "arms": [{"id": format!("m{n}"), "when": "otherwise", "turns": [tell(&format!("o{n}"))]}]}}),
+        3 => {
+            json!({"op": "insert_turn", "at": {"parent": parent, "index": a % 7}, "turn": {"kind": "fork", "id": format!("n{n}"), "arms": [{"id": format!("m{n}"), "when": "otherwise", "turns": [tell(&format!("o{n}"))]}]}})
+        }
         4 => json!({"op": "remove_arm", "id": of(&arms, a)}),
         5 => json!({"op": "move_arm", "id": of(&arms, a), "index": b % 4}),
         6 => json!({"op": "move_section", "id": of(&sections, a), "index": b % 9}),

@@ -1,0 +1,135 @@
+//! The command line as a program sees it: exit codes and JSON.
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
+
+use std::io::Write;
+use std::process::{Command, Stdio};
+
+use serde_json::{Value, json};
+
+const DEMO: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/storage-enquiry.json");
+
+/// Runs the binary; gives the exit code, what it wrote, and what it said on the side.
+fn lumbo(arguments: &[&str], input: &[u8]) -> (i32, String, String) {
+    let mut child =
+        Command::new(env!("CARGO_BIN_EXE_lumbo")).args(arguments).stdin(Stdio::piped()).stdout(Stdio::piped()).stderr(Stdio::piped()).spawn().unwrap();
+    // A command that does not read its input closes the pipe; that is no failure.
+    let _ = child.stdin.take().unwrap().write_all(input);
+    let output = child.wait_with_output().unwrap();
+    (output.status.code().unwrap(), String::from_utf8(output.stdout).unwrap(), String::from_utf8(output.stderr).unwrap())
+}
+
+fn json_lines(text: &str) -> Vec<Value> {
+    text.lines().map(|line| serde_json::from_str(line).unwrap()).collect()
+}
+
+fn field(spec: &Value, replies: &str) -> Vec<Value> {
+    let (code, out, said) = lumbo(&["field", "--spec", &spec.to_string(), "--json"], replies.as_bytes());
+    assert_eq!(code, 0, "{said}");
+    json_lines(&out)
+}
+
+#[test]
+fn field_writes_one_line_per_reply() {
+    let spec = json!({"type": "email", "rules": [{"rule": "company_address"}], "language": "en"});
+    let lines = field(&spec, "it’s pia@harrowpeel.example.\r\n\nx@gmail.com\nnone\n\"a@b.example\\nplease\"\n");
+    assert_eq!(
+        lines[0],
+        json!({"raw": "it’s pia@harrowpeel.example.", "ok": true, "value": "pia@harrowpeel.example", "shown": "pia@harrowpeel.example", "heard": {"text": "pia@harrowpeel.example", "start": 5, "end": 27}})
+    );
+    assert_eq!((&lines[1]["ok"], &lines[1]["failed"]), (&json!(false), &json!(["type"])));
+    assert_eq!((&lines[2]["failed"], &lines[2]["heard"]["text"], lines[2].get("value")), (&json!(["company_address"]), &json!("x@gmail.com"), None));
+    assert_eq!(lines[3]["failed"], json!(["declined"]));
+    assert_eq!((&lines[4]["raw"], &lines[4]["value"]), (&json!("a@b.example\nplease"), &json!("a@b.example")));
+    assert_eq!(lines.len(), 5);
+}
+
+#[test]
+fn field_reads_every_type_of_this_version() {
+    let options = json!([{"key": "frozen", "label": "Frozen", "also": ["minus 18", "deep freeze"]}, {"key": "chilled", "label": "Chilled"}]);
+    for (spec, reply, value) in [
+        (json!({"type": "choice", "options": options}), "deep freez", json!("frozen")),
+        (json!({"type": "yes_no", "language": "de"}), "Ja, klar", json!(true)),
+        (json!({"type": "whole_number", "unit": "pallet"}), "40-50", json!({"amount": "45", "low": "40", "high": "50"})),
+        (json!({"type": "phone", "country": "GB"}), "020 7946 0958", json!("+442079460958")),
+        (json!({"type": "person_name"}), "I’m Ana Ruiz", json!({"given": "Ana", "family": "Ruiz", "full": "Ana Ruiz"})),
+        (json!({"type": "text", "rules": [{"rule": "length", "max": 10}]}), "  two   words ", json!("two words")),
+    ] {
+        assert_eq!(field(&spec, &format!("{reply}\n"))[0]["value"], value, "{spec}");
+    }
+    let (lines, spec) = (field(&json!({"type": "whole_number", "rules": [{"rule": "range", "min": "1", "max": "10"}]}), "11\n"), json!(["range"]));
+    assert_eq!((&lines[0]["failed"], &lines[0]["message"]), (&spec, &json!("We heard 11. It should be from 1 to 10.")));
+}
+
+#[test]
+fn what_cannot_be_done_exits_2_with_one_line() {
+    for (arguments, input, says) in [
+        (vec!["ways", DEMO], &b""[..], "`lumbo ways` comes in a later version"),
+        (vec!["read", "--spec", "{}"], b"", "`lumbo read` comes in a later version"),
+        (vec!["check", "no-such-file.json"], b"", "no-such-file.json cannot be read"),
+        (vec!["field", "--spec", "{\"type\": \"date\"}"], b"", "replies of type date cannot be read yet"),
+        (vec!["field", "--spec", "{\"type\": \"text\", \"colour\": 1}"], b"", "the spec does not fit: unknown field `colour`"),
+        (vec!["field", "--spec", "{\"type\": \"text\"}"], b"good\nbad \xff\n", "line 2 is not UTF-8"),
+        (vec!["rehearse", DEMO, "--replies", "-"], b"storage\n>back\n", "line 2: “>back” comes in a later version"),
+        (vec!["score", DEMO, "--answers", "{\"nothing\": 1}"], b"", "this dialogue has no field “nothing”"),
+    ] {
+        let (code, out, said) = lumbo(&arguments, input);
+        assert_eq!((code, out.as_str()), (2, ""), "{arguments:?}");
+        assert!(said.starts_with(says) && said.trim_end().lines().count() == 1, "{arguments:?}: {said}");
+    }
+}
+
+#[test]
+fn check_exits_1_only_for_errors_and_writes_junit() {
+    assert_eq!(lumbo(&["check", DEMO], b"").0, 0);
+    let mut file: Value = serde_json::from_str(&std::fs::read_to_string(DEMO).unwrap()).unwrap();
+    file["sections"][1]["turns"][0]["say"][0]["line"]["text"]["en"] = json!("x".repeat(300));
+    assert_eq!(lumbo(&["check", "-"], file.to_string().as_bytes()).0, 0, "a hint is no error");
+    file["sections"][0]["then"] = json!({"go_to": "nowhere"});
+    let junit = std::env::temp_dir().join(format!("lumbo-junit-{}.xml", std::process::id()));
+    let (code, out, _) = lumbo(&["check", "-", "--json", "--junit", junit.to_str().unwrap()], file.to_string().as_bytes());
+    let findings: Value = serde_json::from_str(&out).unwrap();
+    assert_eq!((code, &findings["findings"][0]["key"], &findings["findings"][0]["at"]), (1, &json!("target"), &json!("welcome")));
+    let xml = std::fs::read_to_string(&junit).unwrap();
+    assert!(xml.contains("<testcase name=\"target at welcome\"><failure message=\"there is no section “nowhere” to go to\"/>"), "{xml}");
+    std::fs::remove_file(junit).unwrap();
+}
+
+#[test]
+fn rehearse_gives_values_score_queue_and_outcome() {
+    let replies = "storage\nfrozen\nno\n340\nowner\nPia Lindqvist\nHarrow & Peel\npia@harrowpeel.example\n>skip\n";
+    let (code, out, said) = lumbo(&["rehearse", DEMO, "--replies", "-", "--seed", "3", "--now", "2026-11-23T10:00:00Z", "--json"], replies.as_bytes());
+    assert_eq!(code, 0, "{said}");
+    let rehearsal: Value = serde_json::from_str(&out).unwrap();
+    assert_eq!(
+        (&rehearsal["score"]["total"], &rehearsal["band"], &rehearsal["queue"], &rehearsal["outcome"]),
+        (&json!(65), &json!("Warm"), &json!("aldermoor"), &json!("lead"))
+    );
+    assert_eq!((&rehearsal["values"]["pallets"], &rehearsal["missing"]), (&json!("340"), &json!({"phone": "skipped"})));
+    let again = lumbo(&["rehearse", DEMO, "--replies", "-", "--seed", "3", "--now", "2026-11-23T10:00:00Z", "--json"], replies.as_bytes());
+    assert_eq!(again.1, out, "the same seed and time give the same bytes");
+}
+
+#[test]
+fn formula_points_at_the_character() {
+    let (code, out, _) = lumbo(
+        &["formula", "--types", "{\"pallets\": \"whole_number\", \"cold\": [\"frozen\", \"chilled\"]}", "--values", "{\"pallets\": \"12\"}", "--json"],
+        b"pallets * 2\npallets +\ncold = \"warm\"\nIF(cold = \"frozen\", 1, 2)\n1/0\n",
+    );
+    let lines = json_lines(&out);
+    assert_eq!(code, 0);
+    assert_eq!(lines[0], json!({"raw": "pallets * 2", "ok": true, "value": "24", "type": "number"}));
+    assert_eq!((&lines[1]["ok"], &lines[1]["at"]), (&json!(false), &json!(9)));
+    assert_eq!(lines[2]["says"], "cold has no option “warm”; it has frozen, chilled");
+    assert_eq!(lines[3], json!({"raw": "IF(cold = \"frozen\", 1, 2)", "ok": true, "type": "number"}), "missing is absent");
+    assert_eq!(lines[4]["says"], "it divides by zero");
+}
+
+#[test]
+fn format_is_stable_and_schema_is_a_schema() {
+    let (_, once, _) = lumbo(&["format", DEMO], b"");
+    let (_, twice, _) = lumbo(&["format", "-"], once.as_bytes());
+    assert_eq!(once, twice);
+    let (code, schema, _) = lumbo(&["schema"], b"");
+    let schema: Value = serde_json::from_str(&schema).unwrap();
+    assert_eq!((code, &schema["$schema"]), (0, &json!("https://json-schema.org/draft/2020-12/schema")));
+}

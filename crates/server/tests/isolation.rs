@@ -1,0 +1,146 @@
+//! Nobody sees another workspace, and nobody does what their role does not allow: for every route there is.
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
+
+mod common;
+
+use std::collections::BTreeSet;
+
+use axum::http::{Method, StatusCode};
+use common::Fixture;
+use serde_json::{Value, json};
+
+/// Who may use a route.
+#[derive(Clone, Copy, PartialEq)]
+enum Who {
+    /// Whoever signs in.
+    Anybody,
+    Signed,
+    Writer,
+    LeadWorker,
+    /// A prospect without a token.
+    Prospect,
+    /// A prospect with the conversation's token.
+    Token,
+}
+
+/// Every route: method, path, who may use it, a body, and whether it names something of a workspace.
+fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
+    let (get, post) = (Method::GET, Method::POST);
+    vec![
+        (post.clone(), "/api/sign-in", Who::Anybody, Some(json!({"email": "author@a.example", "password": common::PASSWORD})), false),
+        (get.clone(), "/api/me", Who::Signed, None, false),
+        (get.clone(), "/api/dialogues", Who::Writer, None, false),
+        (post.clone(), "/api/dialogues", Who::Writer, Some(json!({"title": "New one"})), false),
+        (get.clone(), "/api/dialogues/{dialogue}/draft", Who::Writer, None, true),
+        (post.clone(), "/api/dialogues/{dialogue}/draft", Who::Writer, Some(json!({"base": 1, "edits": [{"op": "set_title", "title": "T"}]})), true),
+        (get.clone(), "/api/dialogues/{dialogue}/history", Who::Writer, None, true),
+        (get.clone(), "/api/dialogues/{dialogue}/file", Who::Writer, None, true),
+        (post.clone(), "/api/dialogues/{dialogue}/rehearsal", Who::Writer, Some(json!({"inputs": []})), true),
+        (get.clone(), "/api/dialogues/{dialogue}/releases", Who::Writer, None, true),
+        (post.clone(), "/api/dialogues/{dialogue}/releases", Who::Writer, Some(json!({"revision": 2, "note": "n"})), true),
+        (get.clone(), "/api/fields", Who::Writer, None, false),
+        (get.clone(), "/api/queues", Who::Writer, None, false),
+        (get.clone(), "/api/leads", Who::Signed, None, false),
+        (get.clone(), "/api/leads/{lead}", Who::Signed, None, true),
+        (post.clone(), "/api/leads/{lead}/outcome", Who::LeadWorker, Some(json!({"revision": 1, "status": "called"})), true),
+        (get.clone(), "/api/p/{slug}", Who::Prospect, None, false),
+        (post.clone(), "/api/p/{slug}/conversations", Who::Prospect, Some(json!({"id": "s"})), false),
+        (get, "/api/conversation", Who::Token, None, false),
+        (post.clone(), "/api/conversation/inputs", Who::Token, Some(json!({"id": "x", "expects": 10, "body": {"kind": "reply", "text": "a"}})), false),
+        (post, "/api/sign-out", Who::Signed, None, false),
+    ]
+}
+
+#[test]
+fn the_table_names_every_route() {
+    let document = serde_json::to_value(lumbo_server::openapi()).unwrap();
+    let mut documented = BTreeSet::new();
+    for (path, item) in document["paths"].as_object().unwrap() {
+        for method in item.as_object().unwrap().keys().filter(|key| ["get", "post", "put", "patch", "delete"].contains(&key.as_str())) {
+            documented.insert(format!("{} {path}", method.to_uppercase()));
+        }
+    }
+    let listed: BTreeSet<String> = table().iter().map(|(method, path, ..)| format!("{method} {path}")).collect();
+    assert_eq!(listed, documented, "a route that is not in the table is not tested for isolation");
+}
+
+#[tokio::test]
+async fn every_route_keeps_its_workspace_and_its_role() {
+    let fixture = Fixture::new().await;
+    let token = fixture.file_lead("storage-a", "harrow").await;
+    fixture.file_lead("storage-b", "kettle").await;
+    let rep = fixture.sign_in("rep@a.example").await;
+    let lead = fixture.get("/api/leads?show=mine", &rep).await.json[0]["id"].as_str().unwrap().to_owned();
+    let fill = |path: &str| {
+        let query = if path == "/api/leads" { "?show=all" } else { "" };
+        path.replace("{dialogue}", &fixture.dialogues[0].to_string()).replace("{lead}", &lead).replace("{slug}", "storage-a") + query
+    };
+    for (method, path, who, body, names) in table() {
+        let at = fill(path);
+        let call = async |cookie: Option<&str>| fixture.call(method.clone(), &at, cookie, body.clone()).await;
+        if matches!(who, Who::Signed | Who::Writer | Who::LeadWorker) {
+            assert_eq!(call(None).await.status, StatusCode::UNAUTHORIZED, "{method} {path} without a session");
+            assert_eq!(call(Some("lumbo=forged")).await.status, StatusCode::UNAUTHORIZED, "{method} {path} with a forged session");
+        }
+        if names {
+            for stranger in ["admin@b.example", "lead@b.example", "author@b.example", "rep@b.example"] {
+                let session = fixture.sign_in(stranger).await;
+                let answer = call(Some(&session)).await;
+                assert!(matches!(answer.status, StatusCode::NOT_FOUND | StatusCode::FORBIDDEN), "{method} {path} as {stranger}: {answer:?}");
+                assert!(!answer.text.contains("harrow"), "{method} {path} tells {stranger} something");
+            }
+        } else if method == Method::GET && !matches!(who, Who::Prospect | Who::Token) {
+            let session = fixture.sign_in("admin@b.example").await;
+            let answer = call(Some(&session)).await;
+            assert_eq!(answer.status, StatusCode::OK, "{method} {path}");
+            assert!(!answer.text.contains("harrow") && !answer.text.contains(&fixture.dialogues[0].to_string()), "{method} {path} shows another workspace");
+        }
+        let (allowed, refused): (&[&str], &[&str]) = match who {
+            Who::Writer => (&["author@a.example"], &["rep@a.example", "lead@a.example"]),
+            Who::LeadWorker => (&["rep@a.example"], &["author@a.example"]),
+            Who::Signed => (&["author@a.example", "rep@a.example"], &[]),
+            _ => (&[], &[]),
+        };
+        for one in refused {
+            let session = fixture.sign_in(one).await;
+            assert_eq!(call(Some(&session)).await.status, StatusCode::FORBIDDEN, "{method} {path} as {one}");
+        }
+        for one in allowed {
+            let session = fixture.sign_in(one).await;
+            let answer = call(Some(&session)).await;
+            assert!(answer.status.is_success(), "{method} {path} as {one}: {answer:?}");
+        }
+        match who {
+            Who::Prospect => assert!(fixture.prospect(method.clone(), &at, None, body.clone()).await.status.is_success(), "{method} {path}"),
+            Who::Token => {
+                for wrong in [None, Some("short"), Some("0".repeat(64).as_str())] {
+                    let status = fixture.prospect(method.clone(), &at, wrong, body.clone()).await.status;
+                    assert!(matches!(status, StatusCode::UNAUTHORIZED | StatusCode::NOT_FOUND), "{method} {path} with {wrong:?}: {status}");
+                }
+                let answer = fixture.prospect(method.clone(), &at, Some(&token), body.clone()).await;
+                assert!(answer.status.is_success() || answer.json["type"] == "urn:lumbo:problem:ended", "{method} {path}: {answer:?}");
+            }
+            _ => {}
+        }
+    }
+}
+
+#[tokio::test]
+async fn a_rep_sees_own_and_queue_leads_only() {
+    let fixture = Fixture::new().await;
+    fixture.file_lead("storage-a", "harrow").await;
+    let owner = fixture.sign_in("rep@a.example").await;
+    let id = fixture.get("/api/leads?show=mine", &owner).await.json[0]["id"].as_str().unwrap().to_owned();
+    // The other rep of the same workspace is in none of its queues.
+    let other = fixture.sign_in("rep2@a.example").await;
+    for show in ["mine", "queue", "all"] {
+        assert_eq!(fixture.get(&format!("/api/leads?show={show}"), &other).await.json, json!([]), "{show}");
+    }
+    assert_eq!(fixture.get(&format!("/api/leads/{id}"), &other).await.status, StatusCode::NOT_FOUND);
+    let outcome = json!({"revision": 1, "status": "won"});
+    assert_eq!(fixture.post(&format!("/api/leads/{id}/outcome"), &other, outcome.clone()).await.status, StatusCode::NOT_FOUND);
+    let lead = fixture.sign_in("lead@a.example").await;
+    assert_eq!(fixture.get(&format!("/api/leads/{id}"), &lead).await.status, StatusCode::OK);
+    let author = fixture.sign_in("author@a.example").await;
+    assert_eq!(fixture.post(&format!("/api/leads/{id}/outcome"), &author, outcome).await.status, StatusCode::FORBIDDEN);
+}
