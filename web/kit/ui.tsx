@@ -49,7 +49,7 @@ export function TextArea({ className, value, ...rest }: TextareaHTMLAttributes<H
 export function Labelled({ label, hint, children }: { label: string; hint?: string; children: (id: string) => ReactNode }) {
   const id = useId();
   return (
-    <div className="grid grid-cols-[9.5rem_1fr] items-start gap-x-3 py-1">
+    <div className="grid grid-cols-[9.5rem_1fr] items-start max-md:grid-cols-1 gap-x-3 py-1">
       <label htmlFor={id} className="pt-1.5 text-xs text-soft">
         {label}
       </label>

@@ -32,7 +32,7 @@ export function DialogueScreen() {
   const params = { dialogue };
   return (
     <Context.Provider value={{ ...state, draft, dialogue, release: () => setReleasing(true) }}>
-      <div className="flex h-12 shrink-0 items-center gap-4 border-b border-line bg-paper px-4">
+      <div className="flex min-h-12 shrink-0 flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-paper px-4">
         <Title title={draft.dialogue.title} onChange={(title) => state.change({ op: "set_title", title })} />
         <span className="text-xs text-soft">{draftWords(draft)}</span>
         <nav aria-label="Stages" className="ml-2 flex gap-1">

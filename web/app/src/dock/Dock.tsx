@@ -14,7 +14,7 @@ export function Dock({ tab: open, onTab, round, onGoTo }: { tab: Tab; onTab: (ta
   const { draft } = useShownDraft();
   return (
     <Tabs.Root asChild value={open} onValueChange={(value) => onTab(value as Tab)}>
-      <aside aria-label="Dock" className="flex w-[372px] shrink-0 flex-col">
+      <aside aria-label="Dock" className="flex w-[372px] shrink-0 flex-col max-lg:h-[70vh] max-lg:w-full max-lg:border-t max-lg:border-line">
         <Tabs.List aria-label="Dock" className="flex gap-5 border-b border-line px-4">
           <Tabs.Trigger value="rehearse" className={tab}>
             Rehearse

@@ -26,7 +26,7 @@ export function FindOrDo({ open, onOpenChange }: { open: boolean; onOpenChange: 
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/25" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-24 left-1/2 z-30 w-[34rem] -translate-x-1/2 rounded-md border border-line bg-paper">
+        <Dialog.Content aria-describedby={undefined} className="fixed top-24 left-1/2 z-30 w-[34rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 rounded-md border border-line bg-paper">
           <Dialog.Title className="sr-only">Find or do</Dialog.Title>
           <Command label="Find or do" className="text-sm">
             <Command.Input placeholder="Find a dialogue, or do something" className="w-full border-b border-line bg-paper px-3 py-2.5 outline-none placeholder:text-soft" />

@@ -32,7 +32,7 @@ export function Frame() {
   if (!me) return null;
   return (
     <div className="flex h-full flex-col">
-      <header className="flex h-11 shrink-0 items-center gap-5 bg-top px-4 text-on-top">
+      <header className="flex h-11 shrink-0 items-center gap-5 bg-top px-4 text-on-top max-md:gap-3">
         <Link to="/" className="font-serif text-lg font-semibold">
           Lumbo
         </Link>
@@ -49,14 +49,15 @@ export function Frame() {
         <button
           type="button"
           onClick={() => setFinding(true)}
-          className="ml-auto flex w-52 justify-between rounded-md border border-on-top/35 px-2.5 py-1 text-xs text-on-top/85 hover:border-on-top"
+          className="ml-auto flex w-52 justify-between max-md:w-auto rounded-md border border-on-top/35 px-2.5 py-1 text-xs text-on-top/85 hover:border-on-top"
         >
           <span>Find or do…</span>
-          <span>Ctrl K</span>
+          <span className="max-md:hidden">Ctrl K</span>
         </button>
         <DropdownMenu.Root>
           <DropdownMenu.Trigger className="rounded-sm px-1 text-on-top">
-            {me.workspace} · {me.name.split(" ")[0]}
+            <span className="max-md:hidden">{me.workspace} · </span>
+            {me.name.split(" ")[0]}
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content align="end" sideOffset={8} className="z-20 min-w-48 rounded-md border border-line bg-paper p-1 text-sm">

@@ -151,7 +151,7 @@ function Told({ field }: { field: Schemas["RecordField"] }) {
   return (
     <>
       <dt className="text-soft">{field.label}</dt>
-      <dd className="break-words">{link ? <a className="text-spruce hover:underline" href={link}>{field.shown}</a> : field.shown}</dd>
+      <dd className="break-words">{link ? <a className="inline-block min-h-6 text-spruce hover:underline" href={link}>{field.shown}</a> : field.shown}</dd>
     </>
   );
 }

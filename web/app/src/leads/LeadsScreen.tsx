@@ -60,9 +60,9 @@ export function LeadsScreen() {
   const words = tabs.find((tab) => tab.key === show);
   return (
     <>
-      <div className="flex min-h-0 grow">
-        <main className="flex min-w-0 grow flex-col pt-2.5 pl-4">
-          <div className="flex items-center gap-5 pr-4">
+      <div className="flex min-h-0 grow max-lg:flex-col max-lg:overflow-auto">
+        <main className="flex min-w-0 grow flex-col pt-2.5 pl-4 max-lg:max-h-[60vh] max-lg:shrink-0">
+          <div className="flex flex-wrap items-center gap-x-5 gap-y-1 pr-4">
             <div role="group" aria-label="Which leads" className="flex gap-5">
               {tabs.map((tab) => (
                 <button
@@ -100,7 +100,7 @@ export function LeadsScreen() {
             {current.data && rows.length === 0 && <p className="p-3 text-soft">{needle ? `No lead with “${search.trim()}”.` : words?.empty}</p>}
           </div>
         </main>
-        <aside aria-label="Lead" className="w-[484px] shrink-0 overflow-auto border-l border-line bg-paper">
+        <aside aria-label="Lead" className="w-[484px] shrink-0 overflow-auto max-lg:w-full max-lg:border-t border-l border-line bg-paper">
           {lead ? <LeadDetail key={lead} id={lead} mark={mark} onMark={setMark} /> : <p className="p-5 text-soft">Pick a lead to see why it qualifies and what they said.</p>}
         </aside>
       </div>

@@ -18,6 +18,7 @@ type Props = {
   marks: Schemas["Mark"][];
   found: ReturnType<typeof index>;
   picked: boolean;
+  first: boolean;
   open: boolean;
   onPick: () => void;
   onOpen: () => void;
@@ -30,7 +31,7 @@ type Props = {
 
 /** One row: its rails, what it says, and, when open, what it is made of. */
 export function OutlineRow(props: Props) {
-  const { row, marks, found, picked, open, onPick, onOpen, onClose } = props;
+  const { row, marks, found, picked, first, open, onPick, onOpen, onClose } = props;
   const { draft } = useShownDraft();
   const { dialogue, rails, findings } = draft;
   const turn = row.kind === "turn" ? found.turns.get(row.id) : undefined;
@@ -60,29 +61,27 @@ export function OutlineRow(props: Props) {
   }
   const label = `${row.kind === "section" ? "Section" : row.kind === "arm" ? "Arm" : row.kind === "then" ? "After the section" : kind} row`;
   return (
-    <div className={clsx("group relative", row.kind === "section" && "border-t border-line bg-oat/60 first:border-t-0", picked && "bg-picked")}>
+    <div
+      data-row={`${row.kind}:${row.id}`}
+      className={clsx("relative", row.kind === "section" && "border-t border-line bg-oat/60 first:border-t-0", picked && "bg-picked")}
+    >
       <RowRails marks={marks} lanes={rails.lanes} />
-      <div
-        role="button"
-        tabIndex={picked ? 0 : -1}
-        aria-expanded={row.kind === "then" ? undefined : open}
-        aria-label={label}
-        aria-describedby={`row-${row.kind}-${row.id}`}
-        data-row={`${row.kind}:${row.id}`}
-        onClick={onOpen}
-        onFocus={onPick}
-        onKeyDown={(event) => {
-          if (event.key === "Enter" && event.target === event.currentTarget) {
-            event.preventDefault();
-            onOpen();
-          }
-        }}
-        className={clsx("flex cursor-pointer items-start gap-0 pr-4", row.kind === "section" ? "py-2.5" : "py-[9px]")}
-        style={{ paddingLeft: railsWidth(rails.lanes) + 8 + row.depth * 22 }}
-      >
+      <div className={clsx("relative flex items-start pr-4", row.kind === "section" ? "py-2.5" : "py-[9px]")} style={{ paddingLeft: railsWidth(rails.lanes) + 8 + row.depth * 22 }}>
+        {/* One button as large as the row; links inside the row lie above it. */}
+        <button
+          type="button"
+          data-open
+          tabIndex={picked || first ? 0 : -1}
+          aria-expanded={open}
+          aria-label={label}
+          aria-describedby={`row-${row.kind}-${row.id}`}
+          onClick={onOpen}
+          onFocus={onPick}
+          className="absolute inset-0 cursor-pointer rounded-sm"
+        />
         {row.kind !== "section" && row.kind !== "arm" && <span className="w-[66px] shrink-0 pt-px text-xs leading-5 text-soft">{kind}</span>}
         {row.kind === "arm" && <span className="w-[66px] shrink-0" />}
-        <div id={`row-${row.kind}-${row.id}`} className="min-w-0 grow">
+        <div id={`row-${row.kind}-${row.id}`} className="pointer-events-none relative min-w-0 grow">
           {body}
           {here.map((finding) => (
             <p key={finding.key + finding.says} className={clsx("mt-1 text-xs", finding.severity === "error" ? "text-clay" : "text-amber")}>
@@ -146,11 +145,8 @@ export function SectionLink({ id, onGoTo }: { id: string; onGoTo: (section: stri
   return (
     <button
       type="button"
-      className="rounded-sm font-semibold hover:underline"
-      onClick={(event) => {
-        event.stopPropagation();
-        onGoTo(id);
-      }}
+      className="pointer-events-auto rounded-sm font-semibold hover:underline"
+      onClick={() => onGoTo(id)}
     >
       {sectionName(draft.dialogue, id)}
     </button>

@@ -38,7 +38,7 @@ export function OutlineStage() {
   const focusRow = (key: string) => {
     setPicked(key);
     requestAnimationFrame(() => {
-      const element = list.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(key)}"]`);
+      const element = list.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(key)}"] [data-open]`);
       element?.focus({ preventScroll: true });
       element?.scrollIntoView({ block: "nearest" });
     });
@@ -131,9 +131,9 @@ export function OutlineStage() {
   const errors = draft.findings.filter((finding) => finding.severity === "error").length;
   return (
     <>
-      <div className="flex min-h-0 grow">
+      <div className="flex min-h-0 grow max-lg:flex-col max-lg:overflow-auto">
         <SectionList draft={draft} current={row?.section} onPick={(id) => focusRow(`section:${id}`)} onAdd={addSection} />
-        <main aria-label="Outline" className="min-w-0 grow overflow-auto border-r border-line bg-paper pb-24" ref={list}>
+        <main aria-label="Outline" className="min-w-0 grow overflow-auto border-r border-line bg-paper pb-24 max-lg:shrink-0 max-lg:overflow-visible max-lg:pb-6" ref={list}>
           {rows.map((shown, at) => {
             const key = rowKey(shown);
             return (
@@ -143,6 +143,7 @@ export function OutlineStage() {
                   marks={rails.rows[at] ?? []}
                   found={found}
                   picked={key === picked}
+                  first={at === 0 && picked === null}
                   open={key === open}
                   onPick={() => setPicked(key)}
                   onOpen={() => {

@@ -6,7 +6,7 @@ import type { DraftView } from "../dialogue/useDraft";
 /** Sections at the left, with how many turns each has and what the checks found in it. */
 export function SectionList({ draft, current, onPick, onAdd }: { draft: DraftView; current: string | undefined; onPick: (id: string) => void; onAdd: () => void }) {
   return (
-    <nav aria-label="Sections" className="w-42 shrink-0 overflow-auto border-r border-line px-2 py-3">
+    <nav aria-label="Sections" className="w-42 shrink-0 overflow-auto border-r border-line px-2 py-3 max-lg:hidden">
       <h2 className="mb-1.5 px-2 text-xs font-medium text-soft">Sections</h2>
       <ul>
         {draft.dialogue.sections.map((section, place) => {

@@ -43,7 +43,7 @@ export function ReleaseDialog({ open, onOpenChange }: { open: boolean; onOpenCha
     <Dialog.Root open={open} onOpenChange={close}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/25" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-24 left-1/2 z-30 max-h-[75vh] w-[32rem] -translate-x-1/2 overflow-auto rounded-md border border-line bg-paper p-5">
+        <Dialog.Content aria-describedby={undefined} className="fixed top-24 left-1/2 z-30 max-h-[75vh] w-[32rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 overflow-auto rounded-md border border-line bg-paper p-5">
           {made === null ? (
             <>
               <Dialog.Title className="font-serif text-lg">Release {next}</Dialog.Title>

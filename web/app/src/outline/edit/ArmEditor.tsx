@@ -64,6 +64,7 @@ function WhenEditor({ arm, turn, onChange }: { arm: Arm; turn: Turn; onChange: (
       <label key={key} className="flex items-center gap-1.5">
         <input
           type="checkbox"
+            className="size-6"
           checked={chosen.includes(key)}
           onChange={(event) => {
             const next = event.target.checked ? [...chosen, key] : chosen.filter((other) => other !== key);

@@ -139,6 +139,7 @@ function ComparisonEditor({ comparison, onChange }: { comparison: Comparison; on
           <label key={key} className="flex items-center gap-1">
             <input
               type="checkbox"
+            className="size-6"
               checked={values.includes(key)}
               onChange={(event) => {
                 const next = event.target.checked ? [...values, key] : values.filter((other) => other !== key);

@@ -1,0 +1,19 @@
+//! Load runs. `lumbo-bench core SECONDS` counts turns through the core on one thread; `lumbo-bench http ADDRESS CONVERSATIONS
+//! SECONDS` holds so many conversations at once against a running server and counts answered turns.
+
+mod core;
+mod http;
+
+use anyhow::{Result, bail};
+
+fn main() -> Result<()> {
+    let arguments: Vec<String> = std::env::args().skip(1).collect();
+    match arguments.iter().map(String::as_str).collect::<Vec<_>>().as_slice() {
+        ["core", seconds] => core::run(seconds.parse()?),
+        ["http", address, conversations, seconds] => http::run(address, conversations.parse()?, seconds.parse()?),
+        _ => bail!("usage: lumbo-bench core SECONDS | lumbo-bench http ADDRESS CONVERSATIONS SECONDS"),
+    }
+}
+
+/// Replies of one conversation of the demo, without a phone number.
+const REPLIES: [&str; 8] = ["storage", "frozen", "no", "about 120", "next month", "owner", "Pia Lindqvist", "Harrow Foods"];

@@ -1,0 +1,70 @@
+import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
+import { test as base, expect } from "@playwright/test";
+
+import { Server } from "./server";
+
+export { expect };
+
+export const test = base.extend<{ failOnConsole: void }, { server: Server }>({
+  server: [
+    // oxlint-disable-next-line no-empty-pattern -- a fixture without others
+    async ({}, use) => {
+      const server = await Server.start();
+      await use(server);
+      await server.end();
+    },
+    { scope: "worker", timeout: 60_000 },
+  ],
+  baseURL: async ({ server }, use) => use(server.url),
+  // Nothing may throw in a page, and no policy may be broken.
+  failOnConsole: [
+    async ({ page }, use) => {
+      const said: string[] = [];
+      page.on("pageerror", (error) => said.push(error.message));
+      page.on("console", (message) => {
+        if (message.type() === "error" && /Content Security Policy|Uncaught|React/.test(message.text())) said.push(message.text());
+      });
+      await use();
+      expect(said).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+export async function signIn(page: Page, who: string): Promise<void> {
+  await page.goto("/sign-in");
+  await page.getByLabel("Email").fill(`${who}@winterlode.example`);
+  await page.getByLabel("Password").fill("keep it cold");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.waitForURL((url) => !url.pathname.startsWith("/sign-in"));
+}
+
+export async function openOutline(page: Page, title = "Storage enquiry"): Promise<void> {
+  await page.goto("/dialogues");
+  await page.getByRole("link", { name: title, exact: true }).click();
+  await expect(page.getByRole("main", { name: "Outline" })).toBeVisible();
+}
+
+/** The row of a turn or arm by words in it. */
+export const row = (page: Page, words: string) => page.locator("[data-row]").filter({ hasText: words }).first().locator("[data-open]");
+
+export const saved = async (page: Page): Promise<void> => expect(page.getByText(/^Saved \d\d:\d\d$/)).toBeVisible();
+
+/** One typed answer on the prospect's page. */
+export async function say(page: Page, words: string): Promise<void> {
+  const before = await page.locator(".lines > *").count();
+  await page.getByLabel("Type your answer").fill(words);
+  await page.keyboard.press("Enter");
+  await expect.poll(() => page.locator(".lines > *:not(.waiting)").count()).toBeGreaterThan(before + 1);
+}
+
+/** No finding of serious or critical impact. */
+export async function accessible(page: Page, where: string): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]).analyze();
+  const serious = violations.filter((found) => found.impact === "serious" || found.impact === "critical");
+  expect(
+    serious.map((found) => `${where}: ${found.id}: ${found.nodes.map((node) => node.target.join(" ")).join("; ")}`),
+    where,
+  ).toEqual([]);
+}

@@ -1,0 +1,25 @@
+import { defineConfig } from "@playwright/test";
+
+const chromium = {
+  viewport: { width: 1280, height: 800 },
+  locale: "en-GB",
+  timezoneId: "Europe/London",
+  launchOptions: {
+    // Debian's browser: nothing is downloaded.
+    executablePath: process.env.LUMBO_CHROMIUM ?? "/usr/lib/chromium/chromium-headless-shell",
+    args: ["--no-sandbox", "--disable-background-networking"],
+  },
+  trace: "retain-on-failure" as const,
+};
+
+export default defineConfig({
+  timeout: 60_000,
+  expect: { timeout: 8_000 },
+  workers: 2,
+  fullyParallel: false,
+  reporter: [["list"]],
+  projects: [
+    { name: "browser", testDir: "tests", use: chromium },
+    { name: "shots", testDir: "shots", use: chromium },
+  ],
+});

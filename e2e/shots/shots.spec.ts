@@ -1,0 +1,47 @@
+/** The pictures of docs/screenshots/, from the demo. */
+import { fileURLToPath } from "node:url";
+
+import { expect, openOutline, row, say, signIn, test } from "../fixtures";
+
+const picture = (name: string) => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url));
+
+test("pictures of the author's side", async ({ page }) => {
+  await page.goto("/sign-in");
+  await page.screenshot({ path: picture("sign-in") });
+  await signIn(page, "edda");
+  await expect(page.getByRole("link", { name: "Storage enquiry" })).toBeVisible();
+  await page.screenshot({ path: picture("dialogues") });
+  await openOutline(page);
+  const box = page.getByLabel("Answer as a prospect would");
+  for (const words of ["storage", "minus 18", "some, yes", "about 3 hundred and forty"]) {
+    const before = await page.locator("aside p").count();
+    await box.fill(words);
+    await box.press("Enter");
+    await expect.poll(() => page.locator("aside p").count()).toBeGreaterThan(before);
+  }
+  await page.getByRole("navigation", { name: "Sections" }).getByRole("button", { name: "The load" }).click();
+  await page.getByRole("main", { name: "Outline" }).evaluate((outline) => outline.scrollBy(0, 260));
+  await page.screenshot({ path: picture("outline") });
+  await row(page, "Roughly how many pallets").click();
+  await page.screenshot({ path: picture("outline-open-ask") });
+  await page.keyboard.press("Escape");
+  await page.getByRole("link", { name: "Releases" }).click();
+  await expect(page.getByText("First release", { exact: false })).toBeVisible();
+  await page.screenshot({ path: picture("releases") });
+});
+
+test("pictures of the rep's side", async ({ page }) => {
+  await signIn(page, "maren");
+  await expect(page.getByText("In their words")).toBeVisible();
+  await page.screenshot({ path: picture("leads") });
+});
+
+test("pictures of the prospect's page", async ({ page }) => {
+  await page.setViewportSize({ width: 360, height: 740 });
+  await page.goto("/p/storage-enquiry");
+  await expect(page.getByRole("button", { name: "Get a price" })).toBeVisible();
+  await page.screenshot({ path: picture("prospect-greeting") });
+  await page.getByRole("button", { name: "Get a price" }).click();
+  await say(page, "storage");
+  await page.screenshot({ path: picture("prospect-question") });
+});

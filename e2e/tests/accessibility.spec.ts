@@ -1,0 +1,58 @@
+/** No serious finding of axe on any view, at 1280x800 and 360x740, in light and dark. */
+import { accessible, expect, openOutline, row, say, signIn, test } from "../fixtures";
+
+const sizes = [
+  { width: 1280, height: 800 },
+  { width: 360, height: 740 },
+];
+
+for (const size of sizes) {
+  for (const colorScheme of ["light", "dark"] as const) {
+    test(`every view at ${size.width}x${size.height} in ${colorScheme}`, async ({ page }) => {
+      test.setTimeout(150_000);
+      await page.setViewportSize(size);
+      await page.emulateMedia({ colorScheme, reducedMotion: "reduce" });
+      await page.goto("/sign-in");
+      await accessible(page, "sign in");
+      await signIn(page, "edda");
+      await expect(page.getByRole("link", { name: "Storage enquiry" })).toBeVisible();
+      await accessible(page, "dialogues");
+      await openOutline(page);
+      await accessible(page, "outline");
+      await row(page, "Roughly how many pallets").click();
+      await accessible(page, "an open Ask");
+      await row(page, "Frozen").click();
+      await accessible(page, "an open arm");
+      await page.keyboard.press("Escape");
+      await page.getByRole("tab", { name: /Checks/ }).click();
+      await accessible(page, "checks");
+      await page.getByRole("tab", { name: "History" }).click();
+      await accessible(page, "history");
+      await page.keyboard.press("Control+k");
+      await expect(page.getByPlaceholder("Find a dialogue, or do something")).toBeFocused();
+      await accessible(page, "find or do");
+      await page.keyboard.press("Escape");
+      await page.getByRole("button", { name: "Release…" }).click();
+      await accessible(page, "release");
+      await page.keyboard.press("Escape");
+      await page.getByRole("link", { name: "Releases" }).click();
+      await expect(page.getByText("First release", { exact: false })).toBeVisible();
+      await accessible(page, "releases");
+      await page.goto("/leads");
+      await expect(page.getByText("In their words")).toBeVisible();
+      await accessible(page, "leads");
+      await page.goto("/p/storage-enquiry");
+      await accessible(page, "the greeting");
+      await page.getByRole("button", { name: "Get a price" }).click();
+      await expect(page.getByText("What can we help you with?")).toBeVisible();
+      await accessible(page, "a question with options");
+      await say(page, "storage");
+      await say(page, "frozen");
+      await say(page, "perhaps");
+      await accessible(page, "an answer that was not kept");
+      await page.goto("/p/nothing-here");
+      await expect(page.getByText("There is nothing to talk about at this address right now.")).toBeVisible();
+      await accessible(page, "nothing on air");
+    });
+  }
+}
