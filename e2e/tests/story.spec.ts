@@ -23,7 +23,7 @@ test("the author edits the outline in place, undoes and redoes, rehearses and re
   await test.step("adds an Ask with a new field, options and arms", async () => {
     await row(page, "When would the first pallets arrive?").click();
     await page.getByRole("button", { name: "Add a turn below" }).click();
-    await page.getByRole("group", { name: "Kind of turn to add" }).getByRole("button", { name: "Ask", exact: true }).click();
+    await page.getByRole("toolbar", { name: "Kind of turn to add" }).getByRole("button", { name: "Ask", exact: true }).click();
     await page.getByRole("textbox", { name: "Asks", exact: true }).fill("Which depot suits you?");
     await page.getByRole("button", { name: "New field" }).click();
     await page.getByLabel("Name of the new field").fill("Depot");
@@ -41,7 +41,7 @@ test("the author edits the outline in place, undoes and redoes, rehearses and re
 
   await test.step("nests a turn in the arm and sends the arm to another section", async () => {
     await page.getByRole("button", { name: "Add a turn in this arm" }).click();
-    await page.getByRole("group", { name: "Kind of turn to add" }).getByRole("button", { name: "Tell", exact: true }).click();
+    await page.getByRole("toolbar", { name: "Kind of turn to add" }).getByRole("button", { name: "Tell", exact: true }).click();
     await page.getByLabel("Line 1").fill("Aldermoor has room this month.");
     await page.getByRole("button", { name: "Done" }).click();
     await expect(row(page, "Aldermoor has room this month.")).toBeVisible();

@@ -1,6 +1,12 @@
 /** Small parts that every screen shares: buttons, fields, notes. */
 import { clsx } from "clsx";
-import type { ButtonHTMLAttributes, InputHTMLAttributes, ReactNode, SelectHTMLAttributes, TextareaHTMLAttributes } from "react";
+import type {
+  ButtonHTMLAttributes,
+  InputHTMLAttributes,
+  ReactNode,
+  SelectHTMLAttributes,
+  TextareaHTMLAttributes,
+} from "react";
 import { useEffect, useId, useLayoutEffect, useRef } from "react";
 
 type ButtonProps = ButtonHTMLAttributes<HTMLButtonElement> & { look?: "primary" | "plain" | "quiet" | "warn" };
@@ -34,7 +40,11 @@ export function Select({ className, ...rest }: SelectHTMLAttributes<HTMLSelectEl
 }
 
 /** A text box that grows with its text. */
-export function TextArea({ className, value, ...rest }: TextareaHTMLAttributes<HTMLTextAreaElement> & { value: string }) {
+export function TextArea({
+  className,
+  value,
+  ...rest
+}: TextareaHTMLAttributes<HTMLTextAreaElement> & { value: string }) {
   const area = useRef<HTMLTextAreaElement>(null);
   useLayoutEffect(() => {
     const element = area.current;
@@ -42,14 +52,30 @@ export function TextArea({ className, value, ...rest }: TextareaHTMLAttributes<H
     element.style.height = "auto";
     element.style.height = `${element.scrollHeight + 2}px`;
   }, [value]);
-  return <textarea ref={area} rows={1} className={clsx(box, "block w-full resize-none", className)} value={value} {...rest} />;
+  return (
+    <textarea
+      ref={area}
+      rows={1}
+      className={clsx(box, "block w-full resize-none", className)}
+      value={value}
+      {...rest}
+    />
+  );
 }
 
 /** A label in words at the left, what it labels at the right. */
-export function Labelled({ label, hint, children }: { label: string; hint?: string; children: (id: string) => ReactNode }) {
+export function Labelled({
+  label,
+  hint,
+  children,
+}: {
+  label: string;
+  hint?: string;
+  children: (id: string) => ReactNode;
+}) {
   const id = useId();
   return (
-    <div className="grid grid-cols-[9.5rem_1fr] items-start max-md:grid-cols-1 gap-x-3 py-1">
+    <div className="grid grid-cols-[9.5rem_1fr] items-start gap-x-3 py-1 max-md:grid-cols-1">
       <label htmlFor={id} className="pt-1.5 text-xs text-soft">
         {label}
       </label>

@@ -55,7 +55,10 @@ function NotFound() {
 }
 
 export const router = createRouter({
-  routeTree: root.addChildren([signIn, frame.addChildren([home, dialogues, dialogue.addChildren([outline, releases]), leads, lead])]),
+  routeTree: root.addChildren([
+    signIn,
+    frame.addChildren([home, dialogues, dialogue.addChildren([outline, releases]), leads, lead]),
+  ]),
 });
 
 declare module "@tanstack/react-router" {

@@ -54,7 +54,13 @@ export function Page({ slug }: { slug: string }) {
     setWaiting(one);
     try {
       const view = await answer(known.token, one.id, known.sequence, one.body);
-      setTalk({ ...known, sequence: view.sequence, lines: [...known.lines, ...view.lines], question: view.question ?? null, ended: view.ended });
+      setTalk({
+        ...known,
+        sequence: view.sequence,
+        lines: [...known.lines, ...view.lines],
+        question: view.question ?? null,
+        ended: view.ended,
+      });
       setWaiting(null);
       setSays("");
       busy.current = false;
@@ -88,7 +94,12 @@ export function Page({ slug }: { slug: string }) {
     setSays("");
   };
 
-  if (gone) return <main className="page"><p className="us">There is nothing to talk about at this address right now.</p></main>;
+  if (gone)
+    return (
+      <main className="page">
+        <p className="us">There is nothing to talk about at this address right now.</p>
+      </main>
+    );
   if (!first) return <main className="page" aria-busy="true" />;
   if (!talk) {
     return (
@@ -97,7 +108,9 @@ export function Page({ slug }: { slug: string }) {
         <button type="button" className="primary" onClick={() => void begin()}>
           {first.button}
         </button>
-        <p role="alert" className="says">{says}</p>
+        <p role="alert" className="says">
+          {says}
+        </p>
       </main>
     );
   }
@@ -106,10 +119,17 @@ export function Page({ slug }: { slug: string }) {
   return (
     <main className="page">
       {question && total > 1 && (
-        <progress className="hint" max={total} value={question.done} aria-label={word("question").replace("{n}", String(question.done + 1))} />
+        <progress
+          className="hint"
+          max={total}
+          value={question.done}
+          aria-label={word("question").replace("{n}", String(question.done + 1))}
+        />
       )}
       <Lines lines={talk.lines} waiting={waiting?.says ?? null} you={word("you")} />
-      <p role="alert" className="says">{says}</p>
+      <p role="alert" className="says">
+        {says}
+      </p>
       {question && <Reply key={talk.sequence} question={question} busy={waiting !== null} word={word} onAnswer={put} />}
       {talk.ended && <p className="ended">{word("ended")}</p>}
       <button type="button" className="again" onClick={again}>

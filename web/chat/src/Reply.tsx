@@ -3,7 +3,9 @@ import { useEffect, useRef, useState } from "react";
 import type { Body, Question } from "./talk";
 
 /** Keyboards of a phone and autofill, by what is asked. */
-const inputs: Partial<Record<Question["answer"], { type?: string; inputMode?: "numeric" | "email" | "tel"; autoComplete?: string }>> = {
+const inputs: Partial<
+  Record<Question["answer"], { type?: string; inputMode?: "numeric" | "email" | "tel"; autoComplete?: string }>
+> = {
   email: { type: "text", inputMode: "email", autoComplete: "email" },
   phone: { type: "tel", inputMode: "tel", autoComplete: "tel" },
   whole_number: { type: "text" },
@@ -12,7 +14,17 @@ const inputs: Partial<Record<Question["answer"], { type?: string; inputMode?: "n
 };
 
 /** Options to tap, and a line to type in: both always work. */
-export function Reply({ question, busy, word, onAnswer }: { question: Question; busy: boolean; word: (key: string) => string; onAnswer: (body: Body, shown: string) => void }) {
+export function Reply({
+  question,
+  busy,
+  word,
+  onAnswer,
+}: {
+  question: Question;
+  busy: boolean;
+  word: (key: string) => string;
+  onAnswer: (body: Body, shown: string) => void;
+}) {
   const [text, setText] = useState("");
   const box = useRef<HTMLInputElement>(null);
   const firstOption = useRef<HTMLButtonElement>(null);
@@ -31,7 +43,13 @@ export function Reply({ question, busy, word, onAnswer }: { question: Question; 
       {question.options.length > 0 && (
         <div className="options">
           {question.options.map((option, place) => (
-            <button key={option.key} ref={place === 0 ? firstOption : undefined} type="button" disabled={busy} onClick={() => onAnswer({ kind: "pick", option: option.key }, option.label)}>
+            <button
+              key={option.key}
+              ref={place === 0 ? firstOption : undefined}
+              type="button"
+              disabled={busy}
+              onClick={() => onAnswer({ kind: "pick", option: option.key }, option.label)}
+            >
               {option.label}
               {option.hint && <span>{option.hint}</span>}
             </button>
@@ -44,13 +62,27 @@ export function Reply({ question, busy, word, onAnswer }: { question: Question; 
           type();
         }}
       >
-        <input ref={box} type={kind} {...rest} aria-label={word("type")} placeholder={word("type")} value={text} disabled={busy} onInput={(event) => setText((event.target as HTMLInputElement).value)} />
+        <input
+          ref={box}
+          type={kind}
+          {...rest}
+          aria-label={word("type")}
+          placeholder={word("type")}
+          value={text}
+          disabled={busy}
+          onInput={(event) => setText((event.target as HTMLInputElement).value)}
+        />
         <button type="submit" className="primary" disabled={busy || text.trim() === ""}>
           {word("send")}
         </button>
       </form>
       {question.skip && (
-        <button type="button" className="skip" disabled={busy} onClick={() => onAnswer({ kind: "skip" }, question.skip ?? "")}>
+        <button
+          type="button"
+          className="skip"
+          disabled={busy}
+          onClick={() => onAnswer({ kind: "skip" }, question.skip ?? "")}
+        >
           {question.skip}
         </button>
       )}

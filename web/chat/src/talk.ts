@@ -27,7 +27,10 @@ async function call<T>(path: string, token: string | null, body?: unknown): Prom
   try {
     response = await fetch(path, {
       method: body === undefined ? "GET" : "POST",
-      headers: { ...(body === undefined ? {} : { "content-type": "application/json" }), ...(token ? { authorization: `Bearer ${token}` } : {}) },
+      headers: {
+        ...(body === undefined ? {} : { "content-type": "application/json" }),
+        ...(token ? { authorization: `Bearer ${token}` } : {}),
+      },
       body: body === undefined ? undefined : JSON.stringify(body),
       credentials: "omit",
     });
@@ -36,7 +39,10 @@ async function call<T>(path: string, token: string | null, body?: unknown): Prom
   }
   const json = (await response.json().catch(() => null)) as (T & { type?: string; detail?: string }) | null;
   if (response.ok && json) return json;
-  throw new Failed(json?.detail ?? "", (json?.type ?? "").replace("urn:lumbo:problem:", "") || `http-${response.status}`);
+  throw new Failed(
+    json?.detail ?? "",
+    (json?.type ?? "").replace("urn:lumbo:problem:", "") || `http-${response.status}`,
+  );
 }
 
 const memory = new Map<string, string>();
@@ -97,14 +103,19 @@ function context(slug: string) {
 }
 
 export async function start(slug: string): Promise<{ token: string; view: View }> {
-  const started = await call<{ token: string; view: View }>(`/api/p/${encodeURIComponent(slug)}/conversations`, null, { id: newId(), context: context(slug) });
+  const started = await call<{ token: string; view: View }>(`/api/p/${encodeURIComponent(slug)}/conversations`, null, {
+    id: newId(),
+    context: context(slug),
+  });
   store.set(tokenKey(slug), started.token);
   return started;
 }
 
-export const answer = (token: string, id: string, expects: number, body: Body): Promise<View> => call<View>("/api/conversation/inputs", token, { id, expects, body });
+export const answer = (token: string, id: string, expects: number, body: Body): Promise<View> =>
+  call<View>("/api/conversation/inputs", token, { id, expects, body });
 
 export const forget = (slug: string): void => store.set(tokenKey(slug), null);
 
 /** An id for one answer. */
-export const newId = (): string => [...crypto.getRandomValues(new Uint32Array(4))].map((part) => part.toString(36)).join("");
+export const newId = (): string =>
+  [...crypto.getRandomValues(new Uint32Array(4))].map((part) => part.toString(36)).join("");

@@ -36,7 +36,13 @@ export function DialogueScreen() {
         <Title title={draft.dialogue.title} onChange={(title) => state.change({ op: "set_title", title })} />
         <span className="text-xs text-soft">{draftWords(draft)}</span>
         <nav aria-label="Stages" className="ml-2 flex gap-1">
-          <Link to="/dialogues/$dialogue" params={params} className={stage} activeOptions={{ exact: true }} activeProps={activeStage}>
+          <Link
+            to="/dialogues/$dialogue"
+            params={params}
+            className={stage}
+            activeOptions={{ exact: true }}
+            activeProps={activeStage}
+          >
             Outline
           </Link>
           <Link to="/dialogues/$dialogue/releases" params={params} className={stage} activeProps={activeStage}>
@@ -52,7 +58,9 @@ export function DialogueScreen() {
           <div className="flex flex-wrap items-center gap-3">
             <span>
               {state.collision.people.join(" and ") || "Somebody"} changed this draft meanwhile
-              {state.collision.touches.length > 0 && `: ${state.collision.touches.map((id) => nameOf(draft.dialogue, id)).join(", ")}`}. Your change is kept here and not saved yet.
+              {state.collision.touches.length > 0 &&
+                `: ${state.collision.touches.map((id) => nameOf(draft.dialogue, id)).join(", ")}`}
+              . Your change is kept here and not saved yet.
             </span>
             <Button onClick={() => void state.resolve(true)}>Make mine again on theirs</Button>
             <Button onClick={() => void state.resolve(false)}>Drop mine, show theirs</Button>
@@ -65,7 +73,11 @@ export function DialogueScreen() {
           <Button onClick={state.dismiss}>Close</Button>
         </Notice>
       )}
-      {state.saving === "offline" && <Notice tone="watch">No connection. Your changes are kept in this window and saved as soon as it is back.</Notice>}
+      {state.saving === "offline" && (
+        <Notice tone="watch">
+          No connection. Your changes are kept in this window and saved as soon as it is back.
+        </Notice>
+      )}
       <Outlet />
       <ReleaseDialog open={releasing} onOpenChange={setReleasing} />
     </Context.Provider>

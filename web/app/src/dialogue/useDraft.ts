@@ -5,7 +5,7 @@
  * without a connection it is sent again; on a collision the author sees who changed what and decides.
  */
 import { useQuery } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { RequestFailed, ask, client } from "../../../api";
@@ -35,7 +35,7 @@ export function useDraft(dialogue: string) {
   const redoStack = useRef<Edit[][]>([]);
   const [depths, setDepths] = useState({ undo: 0, redo: 0 });
 
-  const key = draftQuery(dialogue).queryKey;
+  const key = useMemo(() => draftQuery(dialogue).queryKey, [dialogue]);
 
   const send = useCallback(async () => {
     if (busy.current) return;
@@ -47,7 +47,10 @@ export function useDraft(dialogue: string) {
         setSaving("saving");
         try {
           const { draft, inverse } = await ask(
-            client.POST("/api/dialogues/{dialogue}/draft", { params: { path: { dialogue } }, body: { base, edits: next.edits } }),
+            client.POST("/api/dialogues/{dialogue}/draft", {
+              params: { path: { dialogue } },
+              body: { base, edits: next.edits },
+            }),
           );
           queue.current.shift();
           queries.setQueryData(key, draft);
@@ -67,7 +70,10 @@ export function useDraft(dialogue: string) {
           if (failure.code === "stale-draft") {
             const since = failure.problem?.since ?? [];
             setSaving("collided");
-            setCollision({ people: [...new Set(since.map((row) => row.person))], touches: [...new Set(since.flatMap((row) => row.touches))] });
+            setCollision({
+              people: [...new Set(since.map((row) => row.person))],
+              touches: [...new Set(since.flatMap((row) => row.touches))],
+            });
             break;
           }
           // It can never be made as it is; say why and go on with the others.
@@ -119,7 +125,19 @@ export function useDraft(dialogue: string) {
     return () => window.removeEventListener("beforeunload", warn);
   }, []);
 
-  return { draft: query.data, error: query.error, saving, collision, says, dismiss: () => setSays(""), change, undo, redo, resolve, depths };
+  return {
+    draft: query.data,
+    error: query.error,
+    saving,
+    collision,
+    says,
+    dismiss: () => setSays(""),
+    change,
+    undo,
+    redo,
+    resolve,
+    depths,
+  };
 }
 
 export type DraftState = ReturnType<typeof useDraft>;

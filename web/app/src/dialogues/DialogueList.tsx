@@ -42,7 +42,14 @@ export function DialogueList() {
                 void make();
               }}
             >
-              <TextInput aria-label="Title of the new dialogue" autoFocus placeholder="Title, for example Haulage enquiry" className="w-72" value={title} onChange={(event) => setTitle(event.target.value)} />
+              <TextInput
+                aria-label="Title of the new dialogue"
+                autoFocus
+                placeholder="Title, for example Haulage enquiry"
+                className="w-72"
+                value={title}
+                onChange={(event) => setTitle(event.target.value)}
+              />
               <Button look="primary" type="submit" disabled={!title.trim()}>
                 Make it
               </Button>
@@ -69,7 +76,11 @@ export function DialogueList() {
               {data.map((row) => (
                 <tr key={row.id} className="border-b border-line hover:bg-paper [&_td]:py-2.5">
                   <td>
-                    <Link to="/dialogues/$dialogue" params={{ dialogue: row.id }} className="font-serif text-lg hover:underline">
+                    <Link
+                      to="/dialogues/$dialogue"
+                      params={{ dialogue: row.id }}
+                      className="font-serif text-lg hover:underline"
+                    >
                       {row.title}
                     </Link>
                   </td>
@@ -77,7 +88,12 @@ export function DialogueList() {
                     {row.on_air ? (
                       <>
                         release {row.on_air},{" "}
-                        <a className="text-spruce underline-offset-2 hover:underline" href={`/p/${row.slug}`} target="_blank" rel="noreferrer">
+                        <a
+                          className="text-spruce underline-offset-2 hover:underline"
+                          href={`/p/${row.slug}`}
+                          target="_blank"
+                          rel="noreferrer"
+                        >
                           open the page
                         </a>
                       </>
@@ -85,9 +101,17 @@ export function DialogueList() {
                       <span className="text-soft">not yet</span>
                     )}
                   </td>
-                  <td>{row.changes === null || row.changes === undefined ? <span className="text-soft">never released</span> : row.changes === 0 ? <span className="text-soft">as released</span> : `${row.changes} change${row.changes === 1 ? "" : "s"}`}</td>
-                  <td className="figures text-right">{row.conversations}</td>
-                  <td className="figures text-right">{row.leads}</td>
+                  <td>
+                    {row.changes === null || row.changes === undefined ? (
+                      <span className="text-soft">never released</span>
+                    ) : row.changes === 0 ? (
+                      <span className="text-soft">as released</span>
+                    ) : (
+                      `${row.changes} change${row.changes === 1 ? "" : "s"}`
+                    )}
+                  </td>
+                  <td className="text-right figures">{row.conversations}</td>
+                  <td className="text-right figures">{row.leads}</td>
                   <td className="pl-8 text-soft">
                     {ago(row.changed_at)}
                     {row.changed_by && `, ${row.changed_by}`}
@@ -97,7 +121,9 @@ export function DialogueList() {
             </tbody>
           </table>
         )}
-        {data?.length === 0 && <p className="mt-6">No dialogue yet. Make the first one: give it a title, write a question, rehearse it.</p>}
+        {data?.length === 0 && (
+          <p className="mt-6">No dialogue yet. Make the first one: give it a title, write a question, rehearse it.</p>
+        )}
       </main>
       <BottomLine right="? all shortcuts">
         <span>

@@ -17,18 +17,29 @@ export function Checks({ onGoTo }: { onGoTo: (row: string) => void }) {
     const known = draft.dialogue.sections.find((other) => other.id === section);
     return known ? { row: `section:${known.id}`, label: `Section “${known.title}”` } : null;
   };
-  if (draft.findings.length === 0) return <p className="p-4 text-soft">Nothing found: every target exists, every turn can be reached, and every conversation ends.</p>;
+  if (draft.findings.length === 0)
+    return (
+      <p className="p-4 text-soft">
+        Nothing found: every target exists, every turn can be reached, and every conversation ends.
+      </p>
+    );
   return (
     <ul>
       {draft.findings.map((finding) => {
         const where = place(finding.at);
         return (
           <li key={finding.key + finding.at + finding.says} className="border-b border-line px-4 py-2.5">
-            <p className={clsx("text-xs font-semibold", finding.severity === "error" ? "text-clay" : "text-amber")}>{words[finding.severity]}</p>
+            <p className={clsx("text-xs font-semibold", finding.severity === "error" ? "text-clay" : "text-amber")}>
+              {words[finding.severity]}
+            </p>
             <p>{finding.says}</p>
             {finding.mend && <p className="text-sm text-soft">{finding.mend}</p>}
             {where && (
-              <button type="button" className="mt-0.5 text-sm font-medium text-spruce hover:underline" onClick={() => onGoTo(where.row)}>
+              <button
+                type="button"
+                className="mt-0.5 text-sm font-medium text-spruce hover:underline"
+                onClick={() => onGoTo(where.row)}
+              >
                 {where.label}
               </button>
             )}

@@ -7,14 +7,28 @@ import { Rehearse } from "./Rehearse";
 
 type Tab = "rehearse" | "checks" | "history";
 
-const tab = "border-b-2 border-transparent py-2.5 text-sm text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink";
+const tab =
+  "border-b-2 border-transparent py-2.5 text-sm text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink";
 
 /** The dock at the right of the outline. */
-export function Dock({ tab: open, onTab, round, onGoTo }: { tab: Tab; onTab: (tab: Tab) => void; round: number; onGoTo: (row: string) => void }) {
+export function Dock({
+  tab: open,
+  onTab,
+  round,
+  onGoTo,
+}: {
+  tab: Tab;
+  onTab: (tab: Tab) => void;
+  round: number;
+  onGoTo: (row: string) => void;
+}) {
   const { draft } = useShownDraft();
   return (
     <Tabs.Root asChild value={open} onValueChange={(value) => onTab(value as Tab)}>
-      <aside aria-label="Dock" className="flex w-[372px] shrink-0 flex-col max-lg:h-[70vh] max-lg:w-full max-lg:border-t max-lg:border-line">
+      <aside
+        aria-label="Dock"
+        className="flex w-[372px] shrink-0 flex-col max-lg:h-[70vh] max-lg:w-full max-lg:border-t max-lg:border-line"
+      >
         <Tabs.List aria-label="Dock" className="flex gap-5 border-b border-line px-4">
           <Tabs.Trigger value="rehearse" className={tab}>
             Rehearse

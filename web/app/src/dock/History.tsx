@@ -37,7 +37,8 @@ export function History() {
   const { draft, dialogue } = useShownDraft();
   const { data, isPending } = useQuery(historyQuery(dialogue, draft.revision));
   if (isPending) return <p className="p-4 text-soft">Reading the history</p>;
-  if (!data || data.length === 0) return <p className="p-4 text-soft">No change yet. Every change is listed here with who made it.</p>;
+  if (!data || data.length === 0)
+    return <p className="p-4 text-soft">No change yet. Every change is listed here with who made it.</p>;
   return (
     <ol>
       {data.map((row) => (

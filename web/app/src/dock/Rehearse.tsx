@@ -18,7 +18,8 @@ export function Rehearse({ focus, onGoTo }: { focus: boolean; onGoTo: (row: stri
   const end = useRef<HTMLDivElement>(null);
   const { data, error } = useQuery({
     queryKey: ["rehearsal", dialogue, draft.revision, inputs],
-    queryFn: () => ask(client.POST("/api/dialogues/{dialogue}/rehearsal", { params: { path: { dialogue } }, body: { inputs } })),
+    queryFn: () =>
+      ask(client.POST("/api/dialogues/{dialogue}/rehearsal", { params: { path: { dialogue } }, body: { inputs } })),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -36,7 +37,11 @@ export function Rehearse({ focus, onGoTo }: { focus: boolean; onGoTo: (row: stri
           // oxlint-disable-next-line react/no-array-index-key -- lines only ever come at the end
           <RehearsedLine key={place} line={line} onGoTo={onGoTo} />
         ))}
-        {data?.refused && <p className="mt-2 text-sm text-amber">The outline changed: an answer further on was left out, because {data.refused}.</p>}
+        {data?.refused && (
+          <p className="mt-2 text-sm text-amber">
+            The outline changed: an answer further on was left out, because {data.refused}.
+          </p>
+        )}
         <div ref={end} />
       </div>
       <div className="border-t border-line px-4 pt-2.5 pb-3">
@@ -44,7 +49,11 @@ export function Rehearse({ focus, onGoTo }: { focus: boolean; onGoTo: (row: stri
         {question && (question.options.length > 0 || question.skip) && (
           <div className="mt-2 flex flex-wrap gap-1.5">
             {question.options.map((option) => (
-              <Button key={option.key} className="!font-serif" onClick={() => put({ kind: "pick", option: option.key })}>
+              <Button
+                key={option.key}
+                className="!font-serif"
+                onClick={() => put({ kind: "pick", option: option.key })}
+              >
                 {option.label}
               </Button>
             ))}
@@ -63,8 +72,20 @@ export function Rehearse({ focus, onGoTo }: { focus: boolean; onGoTo: (row: stri
             setText("");
           }}
         >
-          <TextInput aria-label="Answer as a prospect would" autoFocus={focus} placeholder={data?.ended ? "The conversation has ended" : "Answer as a prospect would"} disabled={!question} className="font-serif" value={text} onChange={(event) => setText(event.target.value)} />
-          <Button onClick={() => setInputs((known) => known.slice(0, -1))} disabled={inputs.length === 0} title="Take the last answer back">
+          <TextInput
+            aria-label="Answer as a prospect would"
+            autoFocus={focus}
+            placeholder={data?.ended ? "The conversation has ended" : "Answer as a prospect would"}
+            disabled={!question}
+            className="font-serif"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <Button
+            onClick={() => setInputs((known) => known.slice(0, -1))}
+            disabled={inputs.length === 0}
+            title="Take the last answer back"
+          >
             Back
           </Button>
           <Button onClick={() => setInputs([])} disabled={inputs.length === 0}>
@@ -77,7 +98,8 @@ export function Rehearse({ focus, onGoTo }: { focus: boolean; onGoTo: (row: stri
 }
 
 function RehearsedLine({ line, onGoTo }: { line: Schemas["MarginLine"]; onGoTo: (row: string) => void }) {
-  const words = line.line.kind === "text" ? line.line.text : line.line.kind === "picture" ? line.line.alt : line.line.label;
+  const words =
+    line.line.kind === "text" ? line.line.text : line.line.kind === "picture" ? line.line.alt : line.line.label;
   const notes = line.notes.length > 0 && (
     <ul className="min-w-0 flex-1 space-y-0.5">
       {line.notes.map((note, place) => (
@@ -100,7 +122,9 @@ function RehearsedLine({ line, onGoTo }: { line: Schemas["MarginLine"]; onGoTo: 
   if (line.who === "you") {
     return (
       <div className="mt-1.5 mb-2.5 flex items-start justify-end gap-2.5">
-        <p className="max-w-[190px] rounded-md border border-line border-r-[3px] border-r-ink bg-paper px-2.5 py-1 font-serif text-base break-words whitespace-pre-wrap">{words || "(nothing)"}</p>
+        <p className="max-w-[190px] rounded-md border border-r-[3px] border-line border-r-ink bg-paper px-2.5 py-1 font-serif text-base break-words whitespace-pre-wrap">
+          {words || "(nothing)"}
+        </p>
         {notes ? <div className="w-[140px] shrink-0">{notes}</div> : <div className="w-[140px] shrink-0" />}
       </div>
     );
@@ -112,7 +136,11 @@ function RehearsedLine({ line, onGoTo }: { line: Schemas["MarginLine"]; onGoTo: 
         disabled={!line.turn}
         title={line.turn ? "Go to its row" : undefined}
         onClick={() => line.turn && onGoTo(`turn:${line.turn}`)}
-        className={clsx("block max-w-[230px] text-left font-serif text-base leading-snug disabled:opacity-100", line.who === "again" && "text-amber", line.line.kind === "link" && "underline")}
+        className={clsx(
+          "block max-w-[230px] text-left font-serif text-base leading-snug disabled:opacity-100",
+          line.who === "again" && "text-amber",
+          line.line.kind === "link" && "underline",
+        )}
       >
         {words}
       </button>
@@ -125,7 +153,7 @@ function RehearsedLine({ line, onGoTo }: { line: Schemas["MarginLine"]; onGoTo: 
 function Scale({ rehearsal }: { rehearsal: Rehearsal }) {
   const { points, least, most, bands } = rehearsal;
   if (most === least) return <p className="text-xs text-soft">No scorecard yet, so no points.</p>;
-  const at = (value: number) => `${(Math.min(Math.max(value, least), most) - least) / (most - least) * 100}%`;
+  const at = (value: number) => `${((Math.min(Math.max(value, least), most) - least) / (most - least)) * 100}%`;
   const marks = bands.filter((band) => band.from !== null && band.from !== undefined);
   return (
     <div>
@@ -135,9 +163,20 @@ function Scale({ rehearsal }: { rehearsal: Rehearsal }) {
         </span>
         <span className="text-soft">{marks.map((band) => `${band.label} ${band.from}`).join(" · ")}</span>
       </p>
-      <svg role="img" aria-label={`${points} points on a scale from ${least} to ${most}`} className="mt-1.5 block h-4 w-full overflow-visible">
+      <svg
+        role="img"
+        aria-label={`${points} points on a scale from ${least} to ${most}`}
+        className="mt-1.5 block h-4 w-full overflow-visible"
+      >
         <rect width="100%" y="4" height="8" rx="1" fill="var(--line)" />
-        <rect x={at(Math.min(points, 0))} y="4" height="8" rx="1" style={{ width: `calc(${at(Math.max(points, 0))} - ${at(Math.min(points, 0))})` }} fill={points < 0 ? "var(--clay)" : "var(--spruce)"} />
+        <rect
+          x={at(Math.min(points, 0))}
+          y="4"
+          height="8"
+          rx="1"
+          style={{ width: `calc(${at(Math.max(points, 0))} - ${at(Math.min(points, 0))})` }}
+          fill={points < 0 ? "var(--clay)" : "var(--spruce)"}
+        />
         {marks.map((band) => (
           <rect key={band.label} x={at(band.from ?? 0)} y="1" width="2" height="14" fill="var(--ink)" />
         ))}

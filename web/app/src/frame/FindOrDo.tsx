@@ -16,7 +16,11 @@ export function FindOrDo({ open, onOpenChange }: { open: boolean; onOpenChange: 
   const dialogues = useQuery({ ...dialoguesQuery, enabled: open && me?.writes_dialogues === true }).data ?? [];
   const offered = layers
     .use()
-    .flatMap((layer) => commands.filter((command) => command.where === layer.where && layer.actions.current[command.id]).map((command) => ({ command, layer })));
+    .flatMap((layer) =>
+      commands
+        .filter((command) => command.where === layer.where && layer.actions.current[command.id])
+        .map((command) => ({ command, layer })),
+    );
   const run = (action: () => void) => {
     onOpenChange(false);
     // The dialog gives focus back first, so that a command may take it.
@@ -26,20 +30,38 @@ export function FindOrDo({ open, onOpenChange }: { open: boolean; onOpenChange: 
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/25" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-24 left-1/2 z-30 w-[34rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 rounded-md border border-line bg-paper">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-24 left-1/2 z-30 w-[34rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 rounded-md border border-line bg-paper"
+        >
           <Dialog.Title className="sr-only">Find or do</Dialog.Title>
           <Command label="Find or do" className="text-sm">
-            <Command.Input placeholder="Find a dialogue, or do something" className="w-full border-b border-line bg-paper px-3 py-2.5 outline-none placeholder:text-soft" />
+            <Command.Input
+              placeholder="Find a dialogue, or do something"
+              className="w-full border-b border-line bg-paper px-3 py-2.5 outline-none placeholder:text-soft"
+            />
             <Command.List className="max-h-80 overflow-auto p-1">
               <Command.Empty className="px-3 py-2 text-soft">Nothing by that name.</Command.Empty>
               {dialogues.map((dialogue) => (
-                <Command.Item key={dialogue.id} value={`dialogue ${dialogue.title}`} className={item} onSelect={() => run(() => void navigate({ to: "/dialogues/$dialogue", params: { dialogue: dialogue.id } }))}>
+                <Command.Item
+                  key={dialogue.id}
+                  value={`dialogue ${dialogue.title}`}
+                  className={item}
+                  onSelect={() =>
+                    run(() => void navigate({ to: "/dialogues/$dialogue", params: { dialogue: dialogue.id } }))
+                  }
+                >
                   {dialogue.title}
                   <span className="text-xs text-soft">dialogue</span>
                 </Command.Item>
               ))}
               {offered.map(({ command, layer }) => (
-                <Command.Item key={`${layer.where}-${command.id}`} value={command.label} className={item} onSelect={() => run(() => layer.actions.current[command.id]?.())}>
+                <Command.Item
+                  key={`${layer.where}-${command.id}`}
+                  value={command.label}
+                  className={item}
+                  onSelect={() => run(() => layer.actions.current[command.id]?.())}
+                >
                   {command.label}
                   <kbd className="font-sans text-xs text-soft">{command.keys}</kbd>
                 </Command.Item>

@@ -49,7 +49,7 @@ export function Frame() {
         <button
           type="button"
           onClick={() => setFinding(true)}
-          className="ml-auto flex w-52 justify-between max-md:w-auto rounded-md border border-on-top/35 px-2.5 py-1 text-xs text-on-top/85 hover:border-on-top"
+          className="ml-auto flex w-52 justify-between rounded-md border border-on-top/35 px-2.5 py-1 text-xs text-on-top/85 hover:border-on-top max-md:w-auto"
         >
           <span>Find or do…</span>
           <span className="max-md:hidden">Ctrl K</span>
@@ -60,12 +60,22 @@ export function Frame() {
             {me.name.split(" ")[0]}
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
-            <DropdownMenu.Content align="end" sideOffset={8} className="z-20 min-w-48 rounded-md border border-line bg-paper p-1 text-sm">
+            <DropdownMenu.Content
+              align="end"
+              sideOffset={8}
+              className="z-20 min-w-48 rounded-md border border-line bg-paper p-1 text-sm"
+            >
               <DropdownMenu.Label className="px-2 py-1 text-xs text-soft">{me.email}</DropdownMenu.Label>
-              <DropdownMenu.Item className="cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair" onSelect={() => setSheet(true)}>
+              <DropdownMenu.Item
+                className="cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair"
+                onSelect={() => setSheet(true)}
+              >
                 Shortcuts
               </DropdownMenu.Item>
-              <DropdownMenu.Item className="cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair" onSelect={() => void signOut()}>
+              <DropdownMenu.Item
+                className="cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair"
+                onSelect={() => void signOut()}
+              >
                 Sign out
               </DropdownMenu.Item>
             </DropdownMenu.Content>

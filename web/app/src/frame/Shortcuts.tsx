@@ -15,7 +15,10 @@ export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange:
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/25" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-20 left-1/2 z-30 w-[40rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 rounded-md border border-line bg-paper p-5">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-20 left-1/2 z-30 w-[40rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 rounded-md border border-line bg-paper p-5"
+        >
           <Dialog.Title className="font-serif text-lg">Shortcuts</Dialog.Title>
           <div className="mt-3 grid grid-cols-3 gap-6">
             {places.map(([where, title]) => (

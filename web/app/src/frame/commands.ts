@@ -61,13 +61,22 @@ export const commands: Command[] = [
 
 /** The keys of an event in the words of the table. */
 export function keysOf(event: KeyboardEvent): string {
-  const key = { ArrowUp: "↑", ArrowDown: "↓", ArrowLeft: "←", ArrowRight: "→" }[event.key] ?? (event.key.length === 1 ? event.key.toUpperCase() : event.key);
-  const held = [event.ctrlKey || event.metaKey ? "Ctrl" : "", event.altKey ? "Alt" : "", event.shiftKey && event.key.length > 1 ? "Shift" : ""];
+  const key =
+    { ArrowUp: "↑", ArrowDown: "↓", ArrowLeft: "←", ArrowRight: "→" }[event.key] ??
+    (event.key.length === 1 ? event.key.toUpperCase() : event.key);
+  const held = [
+    event.ctrlKey || event.metaKey ? "Ctrl" : "",
+    event.altKey ? "Alt" : "",
+    event.shiftKey && event.key.length > 1 ? "Shift" : "",
+  ];
   const shifted = event.shiftKey && event.key.length === 1 && (event.ctrlKey || event.metaKey) ? "Shift" : "";
   return [...held, shifted, key].filter(Boolean).join(" ");
 }
 
 /** True where typing belongs to a text box and single letters must not act. */
 export function isTyping(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName));
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || ["INPUT", "TEXTAREA", "SELECT"].includes(target.tagName))
+  );
 }

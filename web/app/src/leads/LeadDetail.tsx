@@ -17,10 +17,24 @@ const marks: { key: Mark; label: string; keys: string }[] = [
   { key: "not_a_fit", label: "Not a fit…", keys: "N" },
 ];
 
-const words: Record<string, string> = { new: "Not called yet", called: "Called", won: "Won", lost: "Lost", not_a_fit: "Not a fit" };
+const words: Record<string, string> = {
+  new: "Not called yet",
+  called: "Called",
+  won: "Won",
+  lost: "Lost",
+  not_a_fit: "Not a fit",
+};
 
 /** A lead: why it qualifies, what they told us, in their words, why it is whose it is, what happened so far. */
-export function LeadDetail({ id, mark, onMark }: { id: string; mark: Mark | null; onMark: (mark: Mark | null) => void }) {
+export function LeadDetail({
+  id,
+  mark,
+  onMark,
+}: {
+  id: string;
+  mark: Mark | null;
+  onMark: (mark: Mark | null) => void;
+}) {
   const { data: lead, error, isPending } = useQuery(leadQuery(id));
   const me = useQuery(meQuery).data;
   const [reason, setReason] = useState("");
@@ -30,7 +44,12 @@ export function LeadDetail({ id, mark, onMark }: { id: string; mark: Mark | null
     if (!lead) return;
     setSays("");
     try {
-      const changed = await ask(client.POST("/api/leads/{lead}/outcome", { params: { path: { lead: id } }, body: { revision: lead.revision, status, reason: why ?? null } }));
+      const changed = await ask(
+        client.POST("/api/leads/{lead}/outcome", {
+          params: { path: { lead: id } },
+          body: { revision: lead.revision, status, reason: why ?? null },
+        }),
+      );
       queries.setQueryData(leadQuery(id).queryKey, changed);
       onMark(null);
       setReason("");
@@ -57,12 +76,25 @@ export function LeadDetail({ id, mark, onMark }: { id: string; mark: Mark | null
       <div className="flex items-baseline gap-2">
         <h1 className="font-serif text-xl font-semibold">{row.name ?? "No name given"}</h1>
         <span className="text-sm text-soft">{[row.company, role?.shown.toLowerCase()].filter(Boolean).join(", ")}</span>
-        <span className={clsx("ml-auto text-sm font-semibold whitespace-nowrap", row.status === "new" ? "text-amber" : row.status === "won" ? "text-spruce" : "text-soft")}>{words[row.status]}</span>
+        <span
+          className={clsx(
+            "ml-auto text-sm font-semibold whitespace-nowrap",
+            row.status === "new" ? "text-amber" : row.status === "won" ? "text-spruce" : "text-soft",
+          )}
+        >
+          {words[row.status]}
+        </span>
       </div>
       {me?.works_leads ? (
         <div className="mt-2.5 flex flex-wrap gap-2">
           {marks.map(({ key, label, keys }) => (
-            <Button key={key} look={key === "called" && row.status === "new" ? "primary" : "plain"} title={`Shortcut ${keys}`} disabled={row.status === key} onClick={() => onMark(key)}>
+            <Button
+              key={key}
+              look={key === "called" && row.status === "new" ? "primary" : "plain"}
+              title={`Shortcut ${keys}`}
+              disabled={row.status === key}
+              onClick={() => onMark(key)}
+            >
               {label}
             </Button>
           ))}
@@ -83,7 +115,15 @@ export function LeadDetail({ id, mark, onMark }: { id: string; mark: Mark | null
             void say(mark, reason);
           }}
         >
-          <TextInput aria-label="Why" autoFocus placeholder={mark === "lost" ? "Why was it lost?" : "Why is it not a fit?"} value={reason} maxLength={500} onChange={(event) => setReason(event.target.value)} onKeyDown={(event) => event.key === "Escape" && onMark(null)} />
+          <TextInput
+            aria-label="Why"
+            autoFocus
+            placeholder={mark === "lost" ? "Why was it lost?" : "Why is it not a fit?"}
+            value={reason}
+            maxLength={500}
+            onChange={(event) => setReason(event.target.value)}
+            onKeyDown={(event) => event.key === "Escape" && onMark(null)}
+          />
           <Button look="primary" type="submit" disabled={mark === "lost" && !reason.trim()}>
             Save
           </Button>
@@ -117,7 +157,10 @@ export function LeadDetail({ id, mark, onMark }: { id: string; mark: Mark | null
       <div className="border-l-2 border-line pl-3 font-serif leading-snug">
         {lead.transcript.map((line, place) => (
           // oxlint-disable-next-line react/no-array-index-key -- a transcript never changes its order
-          <p key={place} className={clsx("break-words whitespace-pre-wrap", line.who === "you" ? "mb-1 font-semibold" : "text-soft")}>
+          <p
+            key={place}
+            className={clsx("break-words whitespace-pre-wrap", line.who === "you" ? "mb-1 font-semibold" : "text-soft")}
+          >
             {line.text}
           </p>
         ))}
@@ -127,7 +170,7 @@ export function LeadDetail({ id, mark, onMark }: { id: string; mark: Mark | null
       <ol className="grid grid-cols-[8rem_1fr] gap-x-3 gap-y-0.5 text-sm">
         {lead.log.map((entry) => (
           <li key={entry.at + entry.what} className="contents">
-            <span className="figures text-soft" title={ago(entry.at)}>
+            <span className="text-soft figures" title={ago(entry.at)}>
               {stamp(entry.at)}
             </span>
             <span>
@@ -147,32 +190,56 @@ function Heading({ children }: { children: React.ReactNode }) {
 }
 
 function Told({ field }: { field: Schemas["RecordField"] }) {
-  const link = field.type === "email" ? `mailto:${field.shown}` : field.type === "phone" ? `tel:${String(field.value)}` : null;
+  const link =
+    field.type === "email" ? `mailto:${field.shown}` : field.type === "phone" ? `tel:${String(field.value)}` : null;
   return (
     <>
       <dt className="text-soft">{field.label}</dt>
-      <dd className="break-words">{link ? <a className="inline-block min-h-6 text-spruce hover:underline" href={link}>{field.shown}</a> : field.shown}</dd>
+      <dd className="break-words">
+        {link ? (
+          <a className="inline-block min-h-6 text-spruce hover:underline" href={link}>
+            {field.shown}
+          </a>
+        ) : (
+          field.shown
+        )}
+      </dd>
     </>
   );
 }
 
-const shades = ["var(--spruce)", "color-mix(in srgb, var(--spruce) 72%, var(--paper))", "color-mix(in srgb, var(--spruce) 50%, var(--paper))", "color-mix(in srgb, var(--spruce) 32%, var(--paper))"];
+const shades = [
+  "var(--spruce)",
+  "color-mix(in srgb, var(--spruce) 72%, var(--paper))",
+  "color-mix(in srgb, var(--spruce) 50%, var(--paper))",
+  "color-mix(in srgb, var(--spruce) 32%, var(--paper))",
+];
 
 function WhyTheyQualify({ score }: { score: Schemas["ScoreResult"] }) {
-  const ceiling = Math.max(score.dimensions.reduce((sum, dimension) => sum + Math.max(dimension.ceiling ?? dimension.counts, 0), 0), score.total, 1);
-  const given = score.dimensions.flatMap((dimension) => (dimension.criteria ?? []).filter((criterion) => criterion.points !== 0));
-  let from = 0;
-  const bars = score.dimensions.map((dimension, place) => {
-    const width = (Math.max(dimension.counts, 0) / ceiling) * 100;
-    const bar = <rect key={dimension.id} x={`${from}%`} width={`${width}%`} height="9" fill={shades[place % shades.length]} />;
-    from += width;
-    return bar;
-  });
+  const ceiling = Math.max(
+    score.dimensions.reduce((sum, dimension) => sum + Math.max(dimension.ceiling ?? dimension.counts, 0), 0),
+    score.total,
+    1,
+  );
+  const given = score.dimensions.flatMap((dimension) =>
+    (dimension.criteria ?? []).filter((criterion) => criterion.points !== 0),
+  );
+  const widths = score.dimensions.map((dimension) => (Math.max(dimension.counts, 0) / ceiling) * 100);
+  const bars = score.dimensions.map((dimension, place) => (
+    <rect
+      key={dimension.id}
+      x={`${widths.slice(0, place).reduce((sum, width) => sum + width, 0)}%`}
+      width={`${widths[place]}%`}
+      height="9"
+      fill={shades[place % shades.length]}
+    />
+  ));
   const signed = (points: number) => `${points > 0 ? "+" : "−"}${Math.abs(points)}`;
   return (
     <>
       <Heading>
-        Why they {score.rule_outs && score.rule_outs.length > 0 ? "do not qualify" : "qualify"}: {score.total}, {score.band_label}
+        Why they {score.rule_outs && score.rule_outs.length > 0 ? "do not qualify" : "qualify"}: {score.total},{" "}
+        {score.band_label}
         {score.band_from !== null && score.band_from !== undefined && ` from ${score.band_from}`}
       </Heading>
       <svg role="img" aria-label={`${score.total} of at most ${ceiling} points`} className="block h-[9px] w-full">
@@ -191,7 +258,9 @@ function WhyTheyQualify({ score }: { score: Schemas["ScoreResult"] }) {
         {given.map((criterion) => (
           <li key={criterion.id} className="flex justify-between border-b border-line py-1">
             <span>{criterion.label}</span>
-            <b className={clsx("figures font-semibold", criterion.points < 0 && "text-clay")}>{signed(criterion.points)}</b>
+            <b className={clsx("font-semibold figures", criterion.points < 0 && "text-clay")}>
+              {signed(criterion.points)}
+            </b>
           </li>
         ))}
         {score.dimensions
@@ -201,17 +270,21 @@ function WhyTheyQualify({ score }: { score: Schemas["ScoreResult"] }) {
               <span>
                 {dimension.title} counts {dimension.sum > dimension.counts ? "at most" : "at least"} {dimension.counts}
               </span>
-              <b className="figures font-semibold">{signed(dimension.counts - dimension.sum)}</b>
+              <b className="font-semibold figures">{signed(dimension.counts - dimension.sum)}</b>
             </li>
           ))}
         {(score.caps ?? []).map((cap) => (
           <li key={cap.id} className="flex justify-between border-b border-line py-1 text-amber">
-            <span>Must have, {cap.open ? "not known" : "not so"}: {cap.label}</span>
+            <span>
+              Must have, {cap.open ? "not known" : "not so"}: {cap.label}
+            </span>
             <span>stops at {cap.cap}</span>
           </li>
         ))}
       </ul>
-      {score.unknown && score.unknown.length > 0 && <p className="mt-1 text-xs text-soft">{score.unknown.length} criteria could not be told: they did not say.</p>}
+      {score.unknown && score.unknown.length > 0 && (
+        <p className="mt-1 text-xs text-soft">{score.unknown.length} criteria could not be told: they did not say.</p>
+      )}
     </>
   );
 }

@@ -14,12 +14,22 @@ import { LeadDetail } from "./LeadDetail";
 import type { Mark } from "./LeadDetail";
 
 const tabs: { key: LeadFilter; label: string; empty: string }[] = [
-  { key: "mine", label: "Mine to call", empty: "Nothing to call. A lead stands here as soon as the rotation picks you." },
+  {
+    key: "mine",
+    label: "Mine to call",
+    empty: "Nothing to call. A lead stands here as soon as the rotation picks you.",
+  },
   { key: "queue", label: "In my queues", empty: "No open lead of a colleague in your queues." },
   { key: "all", label: "Everything", empty: "No lead yet. They come from the conversations of released dialogues." },
 ];
 
-const statusWords: Record<string, string> = { new: "First call", called: "Called, outcome open", won: "Won", lost: "Lost", not_a_fit: "Not a fit" };
+const statusWords: Record<string, string> = {
+  new: "First call",
+  called: "Called, outcome open",
+  won: "Won",
+  lost: "Lost",
+  not_a_fit: "Not a fit",
+};
 
 export function LeadsScreen() {
   useTitle("Leads");
@@ -34,7 +44,11 @@ export function LeadsScreen() {
   const all = useQuery(leadsQuery("all"));
   const current = { mine, queue, all }[show];
   const needle = search.trim().toLowerCase();
-  const rows = (current.data ?? []).filter((row) => !needle || [row.name, row.company, row.wants, row.band, row.owner].some((text) => text?.toLowerCase().includes(needle)));
+  const rows = (current.data ?? []).filter(
+    (row) =>
+      !needle ||
+      [row.name, row.company, row.wants, row.band, row.owner].some((text) => text?.toLowerCase().includes(needle)),
+  );
   const open = (id: string) => void navigate({ to: "/leads/$lead", params: { lead: id } });
   const first = rows[0]?.id;
   useEffect(() => {
@@ -70,13 +84,24 @@ export function LeadsScreen() {
                   type="button"
                   aria-pressed={show === tab.key}
                   onClick={() => setShow(tab.key)}
-                  className={clsx("border-b-2 py-1", show === tab.key ? "border-ink font-semibold" : "border-transparent text-soft hover:text-ink")}
+                  className={clsx(
+                    "border-b-2 py-1",
+                    show === tab.key ? "border-ink font-semibold" : "border-transparent text-soft hover:text-ink",
+                  )}
                 >
-                  {tab.label} <b className="figures font-semibold">{{ mine, queue, all }[tab.key].data?.length ?? ""}</b>
+                  {tab.label}{" "}
+                  <b className="font-semibold figures">{{ mine, queue, all }[tab.key].data?.length ?? ""}</b>
                 </button>
               ))}
             </div>
-            <TextInput aria-label="Search leads" type="search" placeholder="Search leads" className="ml-auto !w-40" value={search} onChange={(event) => setSearch(event.target.value)} />
+            <TextInput
+              aria-label="Search leads"
+              type="search"
+              placeholder="Search leads"
+              className="ml-auto !w-40"
+              value={search}
+              onChange={(event) => setSearch(event.target.value)}
+            />
           </div>
           {current.error && <Notice tone="wrong">{current.error.message}</Notice>}
           <div className="mt-2 min-h-0 grow overflow-auto">
@@ -97,14 +122,25 @@ export function LeadsScreen() {
               </tbody>
             </table>
             {current.isPending && <p className="p-3 text-soft">Reading the leads</p>}
-            {current.data && rows.length === 0 && <p className="p-3 text-soft">{needle ? `No lead with “${search.trim()}”.` : words?.empty}</p>}
+            {current.data && rows.length === 0 && (
+              <p className="p-3 text-soft">{needle ? `No lead with “${search.trim()}”.` : words?.empty}</p>
+            )}
           </div>
         </main>
-        <aside aria-label="Lead" className="w-[484px] shrink-0 overflow-auto max-lg:w-full max-lg:border-t border-l border-line bg-paper">
-          {lead ? <LeadDetail key={lead} id={lead} mark={mark} onMark={setMark} /> : <p className="p-5 text-soft">Pick a lead to see why it qualifies and what they said.</p>}
+        <aside
+          aria-label="Lead"
+          className="w-[484px] shrink-0 overflow-auto border-l border-line bg-paper max-lg:w-full max-lg:border-t"
+        >
+          {lead ? (
+            <LeadDetail key={lead} id={lead} mark={mark} onMark={setMark} />
+          ) : (
+            <p className="p-5 text-soft">Pick a lead to see why it qualifies and what they said.</p>
+          )}
         </aside>
       </div>
-      <BottomLine right={me?.works_leads ? "J K move · C called · W won · L lost · N not a fit · ? all" : "J K move · ? all"}>
+      <BottomLine
+        right={me?.works_leads ? "J K move · C called · W won · L lost · N not a fit · ? all" : "J K move · ? all"}
+      >
         <span>
           <b>{mine.data?.length ?? 0}</b> to call
         </span>
@@ -119,14 +155,27 @@ export function LeadsScreen() {
   );
 }
 
-function LeadRow({ row, show, picked, onOpen }: { row: Schemas["LeadRow"]; show: LeadFilter; picked: boolean; onOpen: () => void }) {
+function LeadRow({
+  row,
+  show,
+  picked,
+  onOpen,
+}: {
+  row: Schemas["LeadRow"];
+  show: LeadFilter;
+  picked: boolean;
+  onOpen: () => void;
+}) {
   return (
     <tr
       aria-selected={picked}
       onClick={onOpen}
-      className={clsx("cursor-pointer border-b border-line align-top [&_td]:py-2", picked ? "bg-paper shadow-[inset_3px_0_0_var(--ink)]" : "hover:bg-paper/60")}
+      className={clsx(
+        "cursor-pointer border-b border-line align-top [&_td]:py-2",
+        picked ? "bg-paper shadow-[inset_3px_0_0_var(--ink)]" : "hover:bg-paper/60",
+      )}
     >
-      <td className="figures pl-3 whitespace-nowrap text-soft">{ago(row.filed_at)}</td>
+      <td className="pl-3 whitespace-nowrap text-soft figures">{ago(row.filed_at)}</td>
       <td>
         <button type="button" className="text-left font-semibold hover:underline" onClick={onOpen}>
           {row.name ?? "No name given"}
@@ -134,8 +183,10 @@ function LeadRow({ row, show, picked, onOpen }: { row: Schemas["LeadRow"]; show:
         <p className="text-xs text-soft">{row.company ?? ""}</p>
       </td>
       <td className="pr-3">{row.wants}</td>
-      <td className="figures whitespace-nowrap">
-        {row.total !== null && row.total !== undefined && <b className="mr-2 inline-block w-6 text-right font-semibold">{row.total}</b>}
+      <td className="whitespace-nowrap figures">
+        {row.total !== null && row.total !== undefined && (
+          <b className="mr-2 inline-block w-6 text-right font-semibold">{row.total}</b>
+        )}
         {row.band && <BandMark label={row.band} rank={row.band_rank} />}
       </td>
       <td>{show === "mine" ? statusWords[row.status] : <OwnerWords row={row} />}</td>
@@ -147,7 +198,9 @@ function OwnerWords({ row }: { row: Schemas["LeadRow"] }) {
   return (
     <>
       {row.mine ? "you" : (row.owner ?? "nobody yet")}
-      <p className="text-xs text-soft">{row.status === "new" || row.status === "called" ? row.queue : statusWords[row.status]}</p>
+      <p className="text-xs text-soft">
+        {row.status === "new" || row.status === "called" ? row.queue : statusWords[row.status]}
+      </p>
     </>
   );
 }

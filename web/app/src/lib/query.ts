@@ -13,9 +13,17 @@ export const queries = new QueryClient({
   },
 });
 
-export const meQuery = queryOptions({ queryKey: ["me"], queryFn: () => ask(client.GET("/api/me")), retry: false, staleTime: 60_000 });
+export const meQuery = queryOptions({
+  queryKey: ["me"],
+  queryFn: () => ask(client.GET("/api/me")),
+  retry: false,
+  staleTime: 60_000,
+});
 
-export const dialoguesQuery = queryOptions({ queryKey: ["dialogues"], queryFn: () => ask(client.GET("/api/dialogues")) });
+export const dialoguesQuery = queryOptions({
+  queryKey: ["dialogues"],
+  queryFn: () => ask(client.GET("/api/dialogues")),
+});
 
 export const draftQuery = (dialogue: string) =>
   queryOptions({
@@ -51,4 +59,7 @@ export const leadsQuery = (show: LeadFilter) =>
   });
 
 export const leadQuery = (lead: string) =>
-  queryOptions({ queryKey: ["lead", lead], queryFn: () => ask(client.GET("/api/leads/{lead}", { params: { path: { lead } } })) });
+  queryOptions({
+    queryKey: ["lead", lead],
+    queryFn: () => ask(client.GET("/api/leads/{lead}", { params: { path: { lead } } })),
+  });

@@ -11,14 +11,22 @@ export function ArmBody({ arm, turn, onGoTo }: { arm: Arm; turn: Turn; onGoTo: (
   const { dialogue } = draft;
   const said = armWords(dialogue, turn, arm, draft.words);
   const then = arm.then ?? "rejoin";
-  const key = typeof arm.when === "object" && "options" in arm.when && arm.when.options.length === 1 ? (arm.when.options[0] ?? "") : "";
+  const key =
+    typeof arm.when === "object" && "options" in arm.when && arm.when.options.length === 1
+      ? (arm.when.options[0] ?? "")
+      : "";
   const field = turn.kind === "ask" ? fieldOf(dialogue, turn.field) : undefined;
   const hint = field?.options?.find((option) => option.key === key)?.hint;
   const points = key && field ? optionPoints(dialogue, field.key, key) : 0;
   const out = key && field ? optionRulesOut(dialogue, field.key, key) : undefined;
   const leaves = typeof then === "object";
   const plain = arm.when === "otherwise" && !arm.label;
-  const notes = [hint ? words(hint, dialogue.language) : "", points ? `${points > 0 ? "+" : "−"}${Math.abs(points)} points` : ""].filter(Boolean).join(", ");
+  const notes = [
+    hint ? words(hint, dialogue.language) : "",
+    points ? `${points > 0 ? "+" : "−"}${Math.abs(points)} points` : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
   return (
     <div className="flex flex-wrap items-baseline gap-x-3">
       {plain ? (
@@ -27,7 +35,13 @@ export function ArmBody({ arm, turn, onGoTo }: { arm: Arm; turn: Turn; onGoTo: (
         <span
           className={clsx(
             "rounded-md border px-2.5 py-0.5 font-semibold",
-            out ? "border-clay text-clay" : leaves ? "border-indigo text-indigo" : (arm.turns ?? []).length > 0 ? "border-spruce text-spruce" : "border-ink",
+            out
+              ? "border-clay text-clay"
+              : leaves
+                ? "border-indigo text-indigo"
+                : (arm.turns ?? []).length > 0
+                  ? "border-spruce text-spruce"
+                  : "border-ink",
           )}
         >
           {arm.label ?? said}

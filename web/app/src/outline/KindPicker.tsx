@@ -9,7 +9,17 @@ import { kindLabels } from "./names";
 import type { Row } from "./OutlineStage";
 
 /** Which kind of turn to add, below the row it is added to. Arrow keys and first letters pick. */
-export function KindPicker({ draft, row, onPick, onClose }: { draft: DraftView; row: Row; onPick: (kind: Kind) => void; onClose: () => void }) {
+export function KindPicker({
+  draft,
+  row,
+  onPick,
+  onClose,
+}: {
+  draft: DraftView;
+  row: Row;
+  onPick: (kind: Kind) => void;
+  onClose: () => void;
+}) {
   const list = useRef<HTMLDivElement>(null);
   useEffect(() => list.current?.querySelector("button")?.focus(), []);
   const go = (by: number) => {
@@ -20,7 +30,8 @@ export function KindPicker({ draft, row, onPick, onClose }: { draft: DraftView; 
   return (
     <div
       ref={list}
-      role="group"
+      role="toolbar"
+      tabIndex={-1}
       aria-label="Kind of turn to add"
       className="flex flex-wrap items-center gap-1.5 border-y border-line bg-picked py-2 pr-4"
       style={{ paddingLeft: railsWidth(draft.rails.lanes) + 14 + row.depth * 22 }}
@@ -29,7 +40,9 @@ export function KindPicker({ draft, row, onPick, onClose }: { draft: DraftView; 
         if (event.key === "ArrowRight" || event.key === "ArrowDown") go(1);
         if (event.key === "ArrowLeft" || event.key === "ArrowUp") go(-1);
         if (event.key.startsWith("Arrow")) event.preventDefault();
-        const kind = event.key.length === 1 && newKinds.find((known) => kindLabels[known.kind].toLowerCase().startsWith(event.key.toLowerCase()));
+        const kind =
+          event.key.length === 1 &&
+          newKinds.find((known) => kindLabels[known.kind].toLowerCase().startsWith(event.key.toLowerCase()));
         if (kind) onPick(kind.kind);
       }}
     >

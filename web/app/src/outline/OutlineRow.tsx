@@ -37,7 +37,14 @@ export function OutlineRow(props: Props) {
   const turn = row.kind === "turn" ? found.turns.get(row.id) : undefined;
   const arm = row.kind === "arm" ? found.arms.get(row.id) : undefined;
   const section = dialogue.sections.find((known) => known.id === row.section);
-  const places = row.kind === "turn" ? [`${row.section}/${row.id}`] : row.kind === "arm" ? [`${row.section}/${row.turn}/${row.id}`] : row.kind === "section" ? [row.section] : [];
+  const places =
+    row.kind === "turn"
+      ? [`${row.section}/${row.id}`]
+      : row.kind === "arm"
+        ? [`${row.section}/${row.turn}/${row.id}`]
+        : row.kind === "section"
+          ? [row.section]
+          : [];
   const here = findings.filter((finding) => places.includes(finding.at));
 
   let kind = "";
@@ -63,10 +70,17 @@ export function OutlineRow(props: Props) {
   return (
     <div
       data-row={`${row.kind}:${row.id}`}
-      className={clsx("relative", row.kind === "section" && "border-t border-line bg-oat/60 first:border-t-0", picked && "bg-picked")}
+      className={clsx(
+        "relative",
+        row.kind === "section" && "border-t border-line bg-oat/60 first:border-t-0",
+        picked && "bg-picked",
+      )}
     >
       <RowRails marks={marks} lanes={rails.lanes} />
-      <div className={clsx("relative flex items-start pr-4", row.kind === "section" ? "py-2.5" : "py-[9px]")} style={{ paddingLeft: railsWidth(rails.lanes) + 8 + row.depth * 22 }}>
+      <div
+        className={clsx("relative flex items-start pr-4", row.kind === "section" ? "py-2.5" : "py-[9px]")}
+        style={{ paddingLeft: railsWidth(rails.lanes) + 8 + row.depth * 22 }}
+      >
         {/* One button as large as the row; links inside the row lie above it. */}
         <button
           type="button"
@@ -79,12 +93,17 @@ export function OutlineRow(props: Props) {
           onFocus={onPick}
           className="absolute inset-0 cursor-pointer rounded-sm"
         />
-        {row.kind !== "section" && row.kind !== "arm" && <span className="w-[66px] shrink-0 pt-px text-xs leading-5 text-soft">{kind}</span>}
+        {row.kind !== "section" && row.kind !== "arm" && (
+          <span className="w-[66px] shrink-0 pt-px text-xs leading-5 text-soft">{kind}</span>
+        )}
         {row.kind === "arm" && <span className="w-[66px] shrink-0" />}
         <div id={`row-${row.kind}-${row.id}`} className="pointer-events-none relative min-w-0 grow">
           {body}
           {here.map((finding) => (
-            <p key={finding.key + finding.says} className={clsx("mt-1 text-xs", finding.severity === "error" ? "text-clay" : "text-amber")}>
+            <p
+              key={finding.key + finding.says}
+              className={clsx("mt-1 text-xs", finding.severity === "error" ? "text-clay" : "text-amber")}
+            >
               {finding.says}
               {finding.mend && <span className="text-soft"> {finding.mend}</span>}
             </p>
@@ -105,7 +124,9 @@ export function OutlineRow(props: Props) {
         >
           {turn && <TurnEditor key={turn.id} turn={turn} onAddArm={() => props.onAddArm(turn.id)} />}
           {arm && <ArmEditor key={arm.arm.id} arm={arm.arm} turn={arm.turn} />}
-          {(row.kind === "section" || row.kind === "then") && section && <SectionEditor key={section.id} section={section} />}
+          {(row.kind === "section" || row.kind === "then") && section && (
+            <SectionEditor key={section.id} section={section} />
+          )}
           <RowTools {...props} />
         </div>
       )}
@@ -124,7 +145,11 @@ function RowTools({ row, found, onAdd, onAddArm, onRemove, onClose }: Props) {
         Done
       </button>
       <button type="button" className={tool} onClick={onAdd}>
-        {row.kind === "arm" ? "Add a turn in this arm" : row.kind === "section" ? "Add a turn here" : "Add a turn below"}
+        {row.kind === "arm"
+          ? "Add a turn in this arm"
+          : row.kind === "section"
+            ? "Add a turn here"
+            : "Add a turn below"}
       </button>
       {hasArms && (
         <button type="button" className={tool} onClick={() => onAddArm(turn.id)}>
@@ -164,7 +189,14 @@ function FollowWords({ section, onGoTo }: { section: Schemas["Section"]; onGoTo:
     if (last?.kind === "close") return <span className={soft}>ended</span>;
     return (
       <span className={soft}>
-        carry on {next ? <>to <SectionLink id={next.id} onGoTo={onGoTo} /></> : "to nothing"}
+        carry on{" "}
+        {next ? (
+          <>
+            to <SectionLink id={next.id} onGoTo={onGoTo} />
+          </>
+        ) : (
+          "to nothing"
+        )}
       </span>
     );
   }
@@ -177,7 +209,9 @@ function FollowWords({ section, onGoTo }: { section: Schemas["Section"]; onGoTo:
     );
   }
   const { outcome } = then.close;
-  return <span className={soft}>close: {dialogue.outcomes.find((known) => known.id === outcome)?.label ?? outcome}</span>;
+  return (
+    <span className={soft}>close: {dialogue.outcomes.find((known) => known.id === outcome)?.label ?? outcome}</span>
+  );
 }
 
 /** Who goes to a section, beside its title. */
@@ -186,7 +220,8 @@ function CameFrom({ section, onGoTo }: { section: string; onGoTo: (section: stri
   const from = new Set<string>();
   for (const known of draft.dialogue.sections) {
     const text = JSON.stringify(known);
-    if (known.id !== section && (text.includes(`"go_to":"${section}"`) || text.includes(`"section":"${section}"`))) from.add(known.id);
+    if (known.id !== section && (text.includes(`"go_to":"${section}"`) || text.includes(`"section":"${section}"`)))
+      from.add(known.id);
   }
   if (from.size === 0) return null;
   return (

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useMemo, useRef, useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { Button } from "../../../kit/ui";
@@ -99,7 +99,9 @@ export function OutlineStage() {
     "previous-row": () => step(-1),
     "open-row": () => setOpen((known) => (known === picked ? null : picked)),
     ...(row ? { "add-below": () => setAdding(picked) } : {}),
-    ...(row?.kind === "turn" && newArm(dialogue, found.turns.get(row.id) ?? { kind: "visit", id: "", section: "" }) ? { "add-arm": () => addArm(row.id) } : {}),
+    ...(row?.kind === "turn" && newArm(dialogue, found.turns.get(row.id) ?? { kind: "visit", id: "", section: "" })
+      ? { "add-arm": () => addArm(row.id) }
+      : {}),
     ...(row?.kind === "arm" && row.turn ? { "add-arm": () => addArm(row.turn ?? "") } : {}),
     "add-section": addSection,
     "move-up": () => move("up"),
@@ -123,17 +125,21 @@ export function OutlineStage() {
     release,
   });
 
-  // What stands open may be gone after an undo or somebody else's change.
-  useEffect(() => {
-    if (open && !rows.some((known) => rowKey(known) === open) && state.saving === "saved") setOpen(null);
-  }, [open, rows, state.saving]);
-
   const errors = draft.findings.filter((finding) => finding.severity === "error").length;
   return (
     <>
       <div className="flex min-h-0 grow max-lg:flex-col max-lg:overflow-auto">
-        <SectionList draft={draft} current={row?.section} onPick={(id) => focusRow(`section:${id}`)} onAdd={addSection} />
-        <main aria-label="Outline" className="min-w-0 grow overflow-auto border-r border-line bg-paper pb-24 max-lg:shrink-0 max-lg:overflow-visible max-lg:pb-6" ref={list}>
+        <SectionList
+          draft={draft}
+          current={row?.section}
+          onPick={(id) => focusRow(`section:${id}`)}
+          onAdd={addSection}
+        />
+        <main
+          aria-label="Outline"
+          className="min-w-0 grow overflow-auto border-r border-line bg-paper pb-24 max-lg:shrink-0 max-lg:overflow-visible max-lg:pb-6"
+          ref={list}
+        >
           {rows.map((shown, at) => {
             const key = rowKey(shown);
             return (
@@ -156,7 +162,14 @@ export function OutlineStage() {
                   onRemove={() => remove(shown)}
                   onGoTo={(section) => focusRow(`section:${section}`)}
                 />
-                {adding === key && <KindPicker draft={draft} row={shown} onPick={(kind) => addTurn(kind, key)} onClose={() => setAdding(null)} />}
+                {adding === key && (
+                  <KindPicker
+                    draft={draft}
+                    row={shown}
+                    onPick={(kind) => addTurn(kind, key)}
+                    onClose={() => setAdding(null)}
+                  />
+                )}
               </div>
             );
           })}
@@ -171,7 +184,11 @@ export function OutlineStage() {
           <b>{draft.figures.questions_most}</b> questions at most
         </span>
         <button type="button" className="hover:underline" onClick={() => setDock("checks")}>
-          {draft.findings.length === 0 ? "nothing found by the checks" : <b className={errors > 0 ? "!text-clay" : "!text-amber"}>{draft.findings.length} to look at</b>}
+          {draft.findings.length === 0 ? (
+            "nothing found by the checks"
+          ) : (
+            <b className={errors > 0 ? "!text-clay" : "!text-amber"}>{draft.findings.length} to look at</b>
+          )}
         </button>
         <span className="flex gap-1">
           <Button look="quiet" className="!py-0 !text-xs" disabled={depths.undo === 0} onClick={undo}>

@@ -25,9 +25,20 @@ const x = (lane: number) => LEFT + lane * LANE;
 
 export function RowRails({ marks, lanes }: { marks: Mark[]; lanes: number }) {
   return (
-    <svg aria-hidden className="absolute inset-y-0 left-0 h-full overflow-visible" width={railsWidth(lanes)} fill="none" strokeWidth="2">
+    <svg
+      aria-hidden
+      className="absolute inset-y-0 left-0 h-full overflow-visible"
+      width={railsWidth(lanes)}
+      fill="none"
+      strokeWidth="2"
+    >
       {marks.map((mark) => (
-        <MarkShape key={`${mark.lane}-${mark.shape}`} mark={mark} passes={marks.some((other) => other.lane === mark.lane && other.shape === "pass")} right={railsWidth(lanes)} />
+        <MarkShape
+          key={`${mark.lane}-${mark.shape}`}
+          mark={mark}
+          passes={marks.some((other) => other.lane === mark.lane && other.shape === "pass")}
+          right={railsWidth(lanes)}
+        />
       ))}
     </svg>
   );
@@ -77,8 +88,14 @@ function MarkShape({ mark, passes, right }: { mark: Mark; passes: boolean; right
       return (
         <>
           {!passes && <line x1={at} x2={at} y1="0" y2={MIDDLE - 11} stroke={colour} />}
-          <path d={`M ${at} ${passes ? MIDDLE - 12 : MIDDLE - 12} Q ${at} ${MIDDLE} ${at + 10} ${MIDDLE} L ${right - 4} ${MIDDLE}`} stroke={colour} />
-          <path d={`M ${right - 9} ${MIDDLE - 4} L ${right - 4} ${MIDDLE} L ${right - 9} ${MIDDLE + 4}`} stroke={colour} />
+          <path
+            d={`M ${at} ${passes ? MIDDLE - 12 : MIDDLE - 12} Q ${at} ${MIDDLE} ${at + 10} ${MIDDLE} L ${right - 4} ${MIDDLE}`}
+            stroke={colour}
+          />
+          <path
+            d={`M ${right - 9} ${MIDDLE - 4} L ${right - 4} ${MIDDLE} L ${right - 9} ${MIDDLE + 4}`}
+            stroke={colour}
+          />
         </>
       );
     default:

@@ -46,7 +46,9 @@ export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: strin
       );
     }
     case "fork":
-      return <span className="text-soft">{(turn.arms ?? []).length === 0 ? "no arms yet" : "the first that holds"}</span>;
+      return (
+        <span className="text-soft">{(turn.arms ?? []).length === 0 ? "no arms yet" : "the first that holds"}</span>
+      );
     case "work_out":
       return (
         <>
@@ -57,7 +59,8 @@ export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: strin
                 {fill.field} = {fill.formula}
               </code>
               <p className={keeps}>
-                keeps <b>{fieldOf(dialogue, fill.field)?.label ?? fill.field}</b>, {typeLabels[fieldOf(dialogue, fill.field)?.type ?? "text"]}
+                keeps <b>{fieldOf(dialogue, fill.field)?.label ?? fill.field}</b>,{" "}
+                {typeLabels[fieldOf(dialogue, fill.field)?.type ?? "text"]}
               </p>
             </div>
           ))}
@@ -65,7 +68,11 @@ export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: strin
       );
     case "file_lead": {
       const card = dialogue.scorecards?.find((known) => known.id === turn.scorecard) ?? dialogue.scorecards?.[0];
-      return <span>Scores{card ? ` by “${card.title}”` : " nothing: there is no scorecard"}, files the lead and picks its owner</span>;
+      return (
+        <span>
+          Scores{card ? ` by “${card.title}”` : " nothing: there is no scorecard"}, files the lead and picks its owner
+        </span>
+      );
     }
     case "visit":
       return (
@@ -99,19 +106,27 @@ function PartWords({ dialogue, part }: { dialogue: Dialogue; part: Schemas["Part
     return (
       <>
         <Words dialogue={dialogue} text={words(part.line.text, dialogue.language)} />
-        {others > 0 && <span className="ml-2 font-sans text-xs text-soft">or {others === 1 ? "another wording" : `${others} other wordings`}</span>}
+        {others > 0 && (
+          <span className="ml-2 font-sans text-xs text-soft">
+            or {others === 1 ? "another wording" : `${others} other wordings`}
+          </span>
+        )}
       </>
     );
   }
   if ("link" in part) return <LinkWords dialogue={dialogue} link={part.link} />;
-  const medium = "picture" in part ? `picture: ${words(part.picture.alt, dialogue.language)}` : `document: ${words(part.document.label, dialogue.language)}`;
+  const medium =
+    "picture" in part
+      ? `picture: ${words(part.picture.alt, dialogue.language)}`
+      : `document: ${words(part.document.label, dialogue.language)}`;
   return <span className="font-sans text-sm text-soft">{medium}</span>;
 }
 
 function LinkWords({ dialogue, link }: { dialogue: Dialogue; link: Schemas["Link"] }) {
   return (
     <span className="text-sm">
-      <span className="font-serif underline">{words(link.label, dialogue.language)}</span> <span className="text-xs text-soft">{link.url}</span>
+      <span className="font-serif underline">{words(link.label, dialogue.language)}</span>{" "}
+      <span className="text-xs text-soft">{link.url}</span>
     </span>
   );
 }
@@ -125,7 +140,11 @@ export function ruleWords(rules: Schemas["Rule"][]): string[] {
       case "length":
         return `${rule.min ?? 1} to ${rule.max ?? "any number of"} characters`;
       case "range":
-        return rule.min && rule.max ? `${rule.min} to ${Number(rule.max).toLocaleString("en-GB")}` : rule.min ? `at least ${rule.min}` : `at most ${rule.max}`;
+        return rule.min && rule.max
+          ? `${rule.min} to ${Number(rule.max).toLocaleString("en-GB")}`
+          : rule.min
+            ? `at least ${rule.min}`
+            : `at most ${rule.max}`;
       case "company_address":
         return "company address";
       case "full_name":

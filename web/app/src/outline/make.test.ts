@@ -6,7 +6,19 @@ import type { Dialogue } from "./names";
 const dialogue = {
   language: "en",
   outcomes: [{ id: "lead", label: "A lead", class: "lead" }],
-  fields: [{ id: "f", key: "cold", label: "Cold", type: "choice", options: [{ key: "a", label: { en: "A" } }, { key: "b", label: { en: "B" } }], record: "lead" }],
+  fields: [
+    {
+      id: "f",
+      key: "cold",
+      label: "Cold",
+      type: "choice",
+      options: [
+        { key: "a", label: { en: "A" } },
+        { key: "b", label: { en: "B" } },
+      ],
+      record: "lead",
+    },
+  ],
   sections: [{ id: "s", title: "S", turns: [], then: "carry_on" }],
 } as unknown as Dialogue;
 
@@ -26,5 +38,8 @@ test("a new arm of an ask is for the first option without one", () => {
 });
 
 test("a new choice has two options with keys of their own", () => {
-  expect(newField(dialogue, "Size", "choice", []).options?.map((option) => option.key)).toEqual(["option_1", "option_2"]);
+  expect(newField(dialogue, "Size", "choice", []).options?.map((option) => option.key)).toEqual([
+    "option_1",
+    "option_2",
+  ]);
 });

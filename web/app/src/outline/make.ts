@@ -9,7 +9,11 @@ export function freshId(dialogue: Dialogue, prefix: string): string {
   for (;;) {
     const random = crypto.getRandomValues(new Uint32Array(1))[0] ?? 0;
     const id = `${prefix}_${random.toString(36).padStart(7, "0").slice(0, 7)}`;
-    const taken = turns.has(id) || arms.has(id) || dialogue.sections.some((section) => section.id === id) || dialogue.fields?.some((field) => field.id === id);
+    const taken =
+      turns.has(id) ||
+      arms.has(id) ||
+      dialogue.sections.some((section) => section.id === id) ||
+      dialogue.fields?.some((field) => field.id === id);
     if (!taken) return id;
   }
 }
@@ -53,16 +57,28 @@ export function newTurn(dialogue: Dialogue, kind: Kind): Turn {
 export function newArm(dialogue: Dialogue, turn: Turn): Arm | null {
   const arm = (when: Schemas["When"]): Arm => ({ id: freshId(dialogue, "a"), when, turns: [], then: "rejoin" });
   const arms = "arms" in turn ? (turn.arms ?? []) : [];
-  const compare: Schemas["When"] = { holds: { compare: { what: dialogue.fields?.[0]?.key ?? "@score", is: "is_known" } } };
+  const compare: Schemas["When"] = {
+    holds: { compare: { what: dialogue.fields?.[0]?.key ?? "@score", is: "is_known" } },
+  };
   if (turn.kind === "ask") {
     const field = dialogue.fields?.find((known) => known.key === turn.field);
     const keys = field?.type === "yes_no" ? ["yes", "no"] : (field?.options ?? []).map((option) => option.key);
-    const covered = new Set(arms.flatMap((known) => (typeof known.when === "object" && "options" in known.when ? known.when.options : [])));
+    const covered = new Set(
+      arms.flatMap((known) => (typeof known.when === "object" && "options" in known.when ? known.when.options : [])),
+    );
     const open = keys.find((key) => !covered.has(key));
-    return arm(open ? { options: [open] } : keys.length > 0 ? "otherwise" : { holds: { compare: { what: turn.field, is: "is_known" } } });
+    return arm(
+      open
+        ? { options: [open] }
+        : keys.length > 0
+          ? "otherwise"
+          : { holds: { compare: { what: turn.field, is: "is_known" } } },
+    );
   }
   if (turn.kind === "file_lead") {
-    const covered = new Set(arms.flatMap((known) => (typeof known.when === "object" && "band" in known.when ? known.when.band : [])));
+    const covered = new Set(
+      arms.flatMap((known) => (typeof known.when === "object" && "band" in known.when ? known.when.band : [])),
+    );
     const band = dialogue.scorecards?.[0]?.bands.find((known) => !covered.has(known.id));
     return arm(band ? { band: [band.id] } : "ruled_out");
   }

@@ -49,12 +49,16 @@ export function moveEdit(draft: DraftView, row: Row, how: "up" | "down" | "in" |
     // Into the last arm of the turn above, at its end.
     const above = turns[row.index - 1];
     const arm = above && armsOf(above).at(-1);
-    return arm ? { op: "move_turn", id: row.id, to: { parent: { arm: arm.id }, index: (arm.turns ?? []).length } } : null;
+    return arm
+      ? { op: "move_turn", id: row.id, to: { parent: { arm: arm.id }, index: (arm.turns ?? []).length } }
+      : null;
   }
   if (!row.arm) return null;
   const owner = arms.get(row.arm)?.turn;
   const ownerRow = draft.rows.find((known) => known.kind === "turn" && known.id === owner?.id);
-  return ownerRow ? { op: "move_turn", id: row.id, to: { parent: runOf(draft, ownerRow).parent, index: ownerRow.index + 1 } } : null;
+  return ownerRow
+    ? { op: "move_turn", id: row.id, to: { parent: runOf(draft, ownerRow).parent, index: ownerRow.index + 1 } }
+    : null;
 }
 
 /** At the end of its run a turn goes on into the next arm or section. */
@@ -65,12 +69,29 @@ function pastTheEnd(draft: DraftView, row: Row, how: "up" | "down"): Edit | null
     const siblings = owner ? armsOf(owner) : [];
     const at = siblings.findIndex((arm) => arm.id === row.arm);
     const next = siblings[at + (how === "up" ? -1 : 1)];
-    if (next) return { op: "move_turn", id: row.id, to: { parent: { arm: next.id }, index: how === "up" ? (next.turns ?? []).length : 0 } };
+    if (next)
+      return {
+        op: "move_turn",
+        id: row.id,
+        to: { parent: { arm: next.id }, index: how === "up" ? (next.turns ?? []).length : 0 },
+      };
     const ownerRow = draft.rows.find((known) => known.kind === "turn" && known.id === turns.get(owner?.id ?? "")?.id);
-    return ownerRow ? { op: "move_turn", id: row.id, to: { parent: runOf(draft, ownerRow).parent, index: ownerRow.index + (how === "up" ? 0 : 1) } } : null;
+    return ownerRow
+      ? {
+          op: "move_turn",
+          id: row.id,
+          to: { parent: runOf(draft, ownerRow).parent, index: ownerRow.index + (how === "up" ? 0 : 1) },
+        }
+      : null;
   }
   const sections = draft.dialogue.sections;
   const at = sections.findIndex((section) => section.id === row.section);
   const next = sections[at + (how === "up" ? -1 : 1)];
-  return next ? { op: "move_turn", id: row.id, to: { parent: { section: next.id }, index: how === "up" ? (next.turns ?? []).length : 0 } } : null;
+  return next
+    ? {
+        op: "move_turn",
+        id: row.id,
+        to: { parent: { section: next.id }, index: how === "up" ? (next.turns ?? []).length : 0 },
+      }
+    : null;
 }

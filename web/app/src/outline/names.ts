@@ -71,7 +71,8 @@ export function index(dialogue: Dialogue) {
 }
 
 /** A text in the dialogue's language. */
-export const words = (text: Text | null | undefined, language: string): string => text?.[language] ?? Object.values(text ?? {})[0] ?? "";
+export const words = (text: Text | null | undefined, language: string): string =>
+  text?.[language] ?? Object.values(text ?? {})[0] ?? "";
 
 /** A section as "2 The load". */
 export function sectionName(dialogue: Dialogue, id: string): string {
@@ -79,7 +80,8 @@ export function sectionName(dialogue: Dialogue, id: string): string {
   return place < 0 ? `a section that is gone (${id})` : `${place + 1} ${dialogue.sections[place]?.title}`;
 }
 
-export const fieldOf = (dialogue: Dialogue, key: string): Field | undefined => dialogue.fields?.find((field) => field.key === key);
+export const fieldOf = (dialogue: Dialogue, key: string): Field | undefined =>
+  dialogue.fields?.find((field) => field.key === key);
 
 /** What somebody changed, by its id, in words. */
 export function nameOf(dialogue: Dialogue, id: string): string {
@@ -91,7 +93,11 @@ export function nameOf(dialogue: Dialogue, id: string): string {
   const arm = arms.get(id);
   if (arm) return `an arm of ${summary(dialogue, arm.turn)}`;
   const field = dialogue.fields?.find((known) => known.id === id);
-  return field ? `field “${field.label}”` : id.startsWith("t_") || id.startsWith("a_") ? "something that is new or gone" : id;
+  return field
+    ? `field “${field.label}”`
+    : id.startsWith("t_") || id.startsWith("a_")
+      ? "something that is new or gone"
+      : id;
 }
 
 /** A turn in a few words. */
@@ -113,7 +119,16 @@ function firstWords(dialogue: Dialogue, turn: Turn): string {
 export function armWords(dialogue: Dialogue, turn: Turn, arm: Arm, said: Record<string, string>): string {
   const when = arm.when;
   if (typeof when === "string") {
-    return { otherwise: "otherwise", ruled_out: "Ruled out", way_out: "way out", answered: "answered", refused: "refused", no_answer: "no answer", booked: "booked", joined: "joined" }[when];
+    return {
+      otherwise: "otherwise",
+      ruled_out: "Ruled out",
+      way_out: "way out",
+      answered: "answered",
+      refused: "refused",
+      no_answer: "no answer",
+      booked: "booked",
+      joined: "joined",
+    }[when];
   }
   if ("holds" in when) return said[arm.id] ?? "a condition";
   if ("band" in when) {
@@ -134,10 +149,12 @@ export function optionLabel(dialogue: Dialogue, field: Field | undefined, key: s
 /** Points that a scorecard gives for one option of a field, where it does so by a plain condition. */
 export function optionPoints(dialogue: Dialogue, key: string, option: string): number {
   let points = 0;
-  for (const criterion of dialogue.scorecards?.[0]?.dimensions?.flatMap((dimension) => dimension.criteria ?? []) ?? []) {
+  for (const criterion of dialogue.scorecards?.[0]?.dimensions?.flatMap((dimension) => dimension.criteria ?? []) ??
+    []) {
     if ("when" in criterion.gives) {
       const { holds, points: given } = criterion.gives.when;
-      if ("compare" in holds && holds.compare.what === key && holds.compare.is === "is" && holds.compare.to === option) points += given;
+      if ("compare" in holds && holds.compare.what === key && holds.compare.is === "is" && holds.compare.to === option)
+        points += given;
     }
   }
   return points;
@@ -146,7 +163,12 @@ export function optionPoints(dialogue: Dialogue, key: string, option: string): n
 /** The reason of the first rule-out that one option meets by a plain condition. */
 export function optionRulesOut(dialogue: Dialogue, key: string, option: string): string | undefined {
   for (const out of dialogue.scorecards?.[0]?.rule_outs ?? []) {
-    if ("compare" in out.holds && out.holds.compare.what === key && out.holds.compare.is === "is" && out.holds.compare.to === option) {
+    if (
+      "compare" in out.holds &&
+      out.holds.compare.what === key &&
+      out.holds.compare.is === "is" &&
+      out.holds.compare.to === option
+    ) {
       return words(out.reason, dialogue.language);
     }
   }

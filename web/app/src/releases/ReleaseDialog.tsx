@@ -20,10 +20,18 @@ export function ReleaseDialog({ open, onOpenChange }: { open: boolean; onOpenCha
     setSays("");
     setFindings([]);
     try {
-      const { number } = await ask(client.POST("/api/dialogues/{dialogue}/releases", { params: { path: { dialogue } }, body: { revision: draft.revision, note } }));
+      const { number } = await ask(
+        client.POST("/api/dialogues/{dialogue}/releases", {
+          params: { path: { dialogue } },
+          body: { revision: draft.revision, note },
+        }),
+      );
       setMade(number);
       setNote("");
-      await Promise.all([queries.invalidateQueries({ queryKey: releasesQuery(dialogue).queryKey }), queries.refetchQueries({ queryKey: draftQuery(dialogue).queryKey })]);
+      await Promise.all([
+        queries.invalidateQueries({ queryKey: releasesQuery(dialogue).queryKey }),
+        queries.refetchQueries({ queryKey: draftQuery(dialogue).queryKey }),
+      ]);
     } catch (error) {
       if (!(error instanceof RequestFailed)) throw error;
       setSays(error.message);
@@ -43,11 +51,16 @@ export function ReleaseDialog({ open, onOpenChange }: { open: boolean; onOpenCha
     <Dialog.Root open={open} onOpenChange={close}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/25" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-24 left-1/2 z-30 max-h-[75vh] w-[32rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 overflow-auto rounded-md border border-line bg-paper p-5">
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-24 left-1/2 z-30 max-h-[75vh] w-[32rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 overflow-auto rounded-md border border-line bg-paper p-5"
+        >
           {made === null ? (
             <>
               <Dialog.Title className="font-serif text-lg">Release {next}</Dialog.Title>
-              <p className="mt-1 text-sm text-soft">New conversations get it at once. Those under way stay on theirs.</p>
+              <p className="mt-1 text-sm text-soft">
+                New conversations get it at once. Those under way stay on theirs.
+              </p>
               {blocking.length > 0 && (
                 <ul className="mt-3 space-y-2">
                   {blocking.map((finding) => (
@@ -68,7 +81,13 @@ export function ReleaseDialog({ open, onOpenChange }: { open: boolean; onOpenCha
                 <label className="text-xs text-soft" htmlFor="note">
                   What changed
                 </label>
-                <TextArea id="note" autoFocus value={note} maxLength={500} onChange={(event) => setNote(event.target.value)} />
+                <TextArea
+                  id="note"
+                  autoFocus
+                  value={note}
+                  maxLength={500}
+                  onChange={(event) => setNote(event.target.value)}
+                />
                 <p role="alert" className="min-h-5 pt-1 text-sm text-clay">
                   {says}
                 </p>

@@ -15,7 +15,9 @@ export function ReleasesStage() {
     <>
       <main className="min-h-0 grow overflow-auto px-4 py-4">
         {error && <Notice tone="wrong">{error.message}</Notice>}
-        {data?.length === 0 && <p>Not released yet. Rehearse the draft, look at its checks, then release it with a note.</p>}
+        {data?.length === 0 && (
+          <p>Not released yet. Rehearse the draft, look at its checks, then release it with a note.</p>
+        )}
         {data && data.length > 0 && (
           <table className="w-full max-w-4xl border-collapse">
             <thead>
@@ -32,13 +34,16 @@ export function ReleasesStage() {
               {data.map((row) => (
                 <tr key={row.id} className="border-b border-line align-top [&_td]:py-2">
                   <td className="figures">
-                    <b>{row.number}</b> {row.on_air && <span className="ml-1 rounded-sm bg-spruce-wash px-1.5 py-0.5 text-xs text-spruce">on air</span>}
+                    <b>{row.number}</b>{" "}
+                    {row.on_air && (
+                      <span className="ml-1 rounded-sm bg-spruce-wash px-1.5 py-0.5 text-xs text-spruce">on air</span>
+                    )}
                   </td>
                   <td className="pr-6">{row.note}</td>
                   <td>{row.made_by ?? ""}</td>
                   <td className="figures">{stamp(row.made_at)}</td>
-                  <td className="figures text-right">{row.conversations}</td>
-                  <td className="figures text-right">{row.open}</td>
+                  <td className="text-right figures">{row.conversations}</td>
+                  <td className="text-right figures">{row.open}</td>
                 </tr>
               ))}
             </tbody>

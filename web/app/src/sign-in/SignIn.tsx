@@ -38,7 +38,14 @@ export function SignIn() {
         <label className="block text-xs text-soft" htmlFor="email">
           Email
         </label>
-        <TextInput id="email" type="email" autoComplete="username" required value={email} onChange={(event) => setEmail(event.target.value)} />
+        <TextInput
+          id="email"
+          type="email"
+          autoComplete="username"
+          required
+          value={email}
+          onChange={(event) => setEmail(event.target.value)}
+        />
         <label className="mt-3 block text-xs text-soft" htmlFor="password">
           Password
         </label>

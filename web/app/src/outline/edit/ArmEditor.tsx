@@ -10,15 +10,31 @@ import { useAutosave } from "./useAutosave";
 /** An arm: its name, what makes the conversation take it, and where it leads. */
 export function ArmEditor({ arm, turn }: { arm: Arm; turn: Turn }) {
   const { change: send } = useShownDraft();
-  const { value, change, flush } = useAutosave<Arm>({ ...arm, turns: [] }, (next) => send({ op: "change_arm", arm: next }));
+  const { value, change, flush } = useAutosave<Arm>({ ...arm, turns: [] }, (next) =>
+    send({ op: "change_arm", arm: next }),
+  );
   return (
     <div onBlur={flush}>
       <WhenEditor arm={value} turn={turn} onChange={(when, now) => change({ ...value, when }, now)} />
       <Labelled label="Name" hint={turn.kind === "ask" ? "Empty: the option’s own label." : undefined}>
-        {(id) => <TextInput id={id} maxLength={60} value={value.label ?? ""} onChange={(event) => change({ ...value, label: event.target.value || null })} />}
+        {(id) => (
+          <TextInput
+            id={id}
+            maxLength={60}
+            value={value.label ?? ""}
+            onChange={(event) => change({ ...value, label: event.target.value || null })}
+          />
+        )}
       </Labelled>
       <Labelled label="Then">
-        {(id) => <ThenSelect id={id} value={value.then ?? "rejoin"} plain={[["rejoin", "rejoin below"]]} onChange={(then) => change({ ...value, then: then as Schemas["Then"] }, true)} />}
+        {(id) => (
+          <ThenSelect
+            id={id}
+            value={value.then ?? "rejoin"}
+            plain={[["rejoin", "rejoin below"]]}
+            onChange={(then) => change({ ...value, then: then as Schemas["Then"] }, true)}
+          />
+        )}
       </Labelled>
     </div>
   );
@@ -44,19 +60,39 @@ const sorts: Partial<Record<Turn["kind"], [string, string][]>> = {
   ],
 };
 
-function WhenEditor({ arm, turn, onChange }: { arm: Arm; turn: Turn; onChange: (when: Schemas["When"], now: boolean) => void }) {
+function WhenEditor({
+  arm,
+  turn,
+  onChange,
+}: {
+  arm: Arm;
+  turn: Turn;
+  onChange: (when: Schemas["When"], now: boolean) => void;
+}) {
   const { draft } = useShownDraft();
   const { dialogue } = draft;
   const { when } = arm;
   const sort = typeof when === "string" ? when : (Object.keys(when)[0] ?? "otherwise");
   const field = turn.kind === "ask" ? fieldOf(dialogue, turn.field) : undefined;
-  const options = field?.type === "yes_no" ? [["yes", "Yes"], ["no", "No"]] : (field?.options ?? []).map((option) => [option.key, words(option.label, dialogue.language)]);
+  const options =
+    field?.type === "yes_no"
+      ? [
+          ["yes", "Yes"],
+          ["no", "No"],
+        ]
+      : (field?.options ?? []).map((option) => [option.key, words(option.label, dialogue.language)]);
   const bands = (dialogue.scorecards ?? []).flatMap((card) => card.bands).map((band) => [band.id, band.label]);
-  const known = (sorts[turn.kind] ?? []).filter(([key]) => key !== "options" || options.length > 0 || sort === "options");
+  const known = (sorts[turn.kind] ?? []).filter(
+    ([key]) => key !== "options" || options.length > 0 || sort === "options",
+  );
   const setSort = (next: string) => {
     if (next === "options") onChange({ options: [options[0]?.[0] ?? ""] }, true);
     else if (next === "band") onChange({ band: [bands[0]?.[0] ?? ""] }, true);
-    else if (next === "holds") onChange({ holds: { compare: { what: field?.key ?? dialogue.fields?.[0]?.key ?? "@score", is: "is_known" } } }, true);
+    else if (next === "holds")
+      onChange(
+        { holds: { compare: { what: field?.key ?? dialogue.fields?.[0]?.key ?? "@score", is: "is_known" } } },
+        true,
+      );
     else onChange(next as "otherwise", true);
   };
   const ticks = (list: (string | undefined)[][], chosen: string[], set: (keys: string[]) => void) =>
@@ -64,7 +100,7 @@ function WhenEditor({ arm, turn, onChange }: { arm: Arm; turn: Turn; onChange: (
       <label key={key} className="flex items-center gap-1.5">
         <input
           type="checkbox"
-            className="size-6"
+          className="size-6"
           checked={chosen.includes(key)}
           onChange={(event) => {
             const next = event.target.checked ? [...chosen, key] : chosen.filter((other) => other !== key);
@@ -86,11 +122,21 @@ function WhenEditor({ arm, turn, onChange }: { arm: Arm; turn: Turn; onChange: (
                 </option>
               ))}
             </Select>
-            {typeof when === "object" && "options" in when && ticks(options, when.options, (keys) => onChange({ options: keys }, true))}
-            {typeof when === "object" && "band" in when && ticks(bands, when.band, (keys) => onChange({ band: keys }, true))}
+            {typeof when === "object" &&
+              "options" in when &&
+              ticks(options, when.options, (keys) => onChange({ options: keys }, true))}
+            {typeof when === "object" &&
+              "band" in when &&
+              ticks(bands, when.band, (keys) => onChange({ band: keys }, true))}
           </div>
-          {typeof when === "object" && "holds" in when && <ConditionEditor condition={when.holds} onChange={(holds) => onChange({ holds }, false)} />}
-          {bands.length === 0 && turn.kind === "file_lead" && <Button look="quiet" disabled>There are no bands without a scorecard</Button>}
+          {typeof when === "object" && "holds" in when && (
+            <ConditionEditor condition={when.holds} onChange={(holds) => onChange({ holds }, false)} />
+          )}
+          {bands.length === 0 && turn.kind === "file_lead" && (
+            <Button look="quiet" disabled>
+              There are no bands without a scorecard
+            </Button>
+          )}
         </>
       )}
     </Labelled>

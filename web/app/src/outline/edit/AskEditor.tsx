@@ -12,7 +12,17 @@ import { OptionsEditor } from "./OptionsEditor";
 import { RulesEditor } from "./RulesEditor";
 
 /** Types whose replies this version reads, the common ones first. */
-const readable: Schemas["FieldType"][] = ["choice", "yes_no", "whole_number", "text", "long_text", "person_name", "company", "email", "phone"];
+const readable: Schemas["FieldType"][] = [
+  "choice",
+  "yes_no",
+  "whole_number",
+  "text",
+  "long_text",
+  "person_name",
+  "company",
+  "email",
+  "phone",
+];
 
 export function AskEditor({ turn, onChange }: { turn: Ask; onChange: (turn: Turn, now?: boolean) => void }) {
   const { draft, change } = useShownDraft();
@@ -40,7 +50,15 @@ export function AskEditor({ turn, onChange }: { turn: Ask; onChange: (turn: Turn
     <>
       <Labelled label="Asks">
         {(id) => (
-          <TextArea id={id} autoFocus className="font-serif text-lg" value={words(turn.say.text, language)} onChange={(event) => set({ say: { ...turn.say, text: { ...turn.say.text, [language]: event.target.value } } })} />
+          <TextArea
+            id={id}
+            autoFocus
+            className="font-serif text-lg"
+            value={words(turn.say.text, language)}
+            onChange={(event) =>
+              set({ say: { ...turn.say, text: { ...turn.say.text, [language]: event.target.value } } })
+            }
+          />
         )}
       </Labelled>
       <Labelled label="Keeps the answer in">
@@ -75,17 +93,27 @@ export function AskEditor({ turn, onChange }: { turn: Ask; onChange: (turn: Turn
       </Labelled>
       {field?.type === "choice" && <OptionsEditor key={field.id} field={field} />}
       {field && <RulesEditor field={field} rules={turn.rules ?? []} onChange={(rules) => set({ rules })} />}
-      <Labelled label="When it can’t be read" hint="Empty: Lumbo’s own message, which says what was heard and what would pass.">
+      <Labelled
+        label="When it can’t be read"
+        hint="Empty: Lumbo’s own message, which says what was heard and what would pass."
+      >
         {(id) => (
           <TextInput
             id={id}
             className="font-serif"
-            value={words(turn.messages?.find((message) => message.on === "type" || message.on === "any")?.say[0], language)}
+            value={words(
+              turn.messages?.find((message) => message.on === "type" || message.on === "any")?.say[0],
+              language,
+            )}
             onChange={(event) => {
               const rest = (turn.messages ?? []).filter((message) => message.on !== "type" && message.on !== "any");
               const before = turn.messages?.find((message) => message.on === "type" || message.on === "any");
               const first = text(event.target.value);
-              set({ messages: first ? [...rest, { on: before?.on ?? "type", say: [first, ...(before?.say.slice(1) ?? [])] }] : rest });
+              set({
+                messages: first
+                  ? [...rest, { on: before?.on ?? "type", say: [first, ...(before?.say.slice(1) ?? [])] }]
+                  : rest,
+              });
             }}
           />
         )}
@@ -93,7 +121,11 @@ export function AskEditor({ turn, onChange }: { turn: Ask; onChange: (turn: Turn
       <Labelled label="After the tries">
         {(id) => (
           <div className="flex items-center gap-2">
-            <Select aria-label="Tries" value={turn.tries} onChange={(event) => set({ tries: Number(event.target.value) }, true)}>
+            <Select
+              aria-label="Tries"
+              value={turn.tries}
+              onChange={(event) => set({ tries: Number(event.target.value) }, true)}
+            >
               {[1, 2, 3, 4, 5].map((tries) => (
                 <option key={tries} value={tries}>
                   {tries} {tries === 1 ? "try" : "tries"}
@@ -101,7 +133,11 @@ export function AskEditor({ turn, onChange }: { turn: Ask; onChange: (turn: Turn
               ))}
             </Select>
             <span className="text-soft">then</span>
-            <Select id={id} value={wayOut} onChange={(event) => set({ way_out: event.target.value ? { go_to: event.target.value } : "go_on" }, true)}>
+            <Select
+              id={id}
+              value={wayOut}
+              onChange={(event) => set({ way_out: event.target.value ? { go_to: event.target.value } : "go_on" }, true)}
+            >
               <option value="">go on without it</option>
               {dialogue.sections.map((section, place) => (
                 <option key={section.id} value={section.id}>
@@ -112,15 +148,42 @@ export function AskEditor({ turn, onChange }: { turn: Ask; onChange: (turn: Turn
           </div>
         )}
       </Labelled>
-      <Labelled label="Why we ask">{(id) => <TextInput id={id} className="font-serif" value={words(turn.why, language)} onChange={(event) => set({ why: text(event.target.value) })} />}</Labelled>
+      <Labelled label="Why we ask">
+        {(id) => (
+          <TextInput
+            id={id}
+            className="font-serif"
+            value={words(turn.why, language)}
+            onChange={(event) => set({ why: text(event.target.value) })}
+          />
+        )}
+      </Labelled>
       <Labelled label="May be skipped as">
-        {(id) => <TextInput id={id} className="font-serif" placeholder="not at all" value={words(turn.skip, language)} onChange={(event) => set({ skip: text(event.target.value) })} />}
+        {(id) => (
+          <TextInput
+            id={id}
+            className="font-serif"
+            placeholder="not at all"
+            value={words(turn.skip, language)}
+            onChange={(event) => set({ skip: text(event.target.value) })}
+          />
+        )}
       </Labelled>
     </>
   );
 }
 
-function NewField({ dialogue, catalogue, onMake, onClose }: { dialogue: Schemas["Dialogue"]; catalogue: Field[]; onMake: (field: Field) => void; onClose: () => void }) {
+function NewField({
+  dialogue,
+  catalogue,
+  onMake,
+  onClose,
+}: {
+  dialogue: Schemas["Dialogue"];
+  catalogue: Field[];
+  onMake: (field: Field) => void;
+  onClose: () => void;
+}) {
   const [label, setLabel] = useState("");
   const [type, setType] = useState<Schemas["FieldType"]>("choice");
   const make = () => label.trim() && onMake(newField(dialogue, label.trim(), type, catalogue));
@@ -136,7 +199,11 @@ function NewField({ dialogue, catalogue, onMake, onClose }: { dialogue: Schemas[
         onChange={(event) => setLabel(event.target.value)}
         onKeyDown={(event) => event.key === "Enter" && make()}
       />
-      <Select aria-label="Type of the new field" value={type} onChange={(event) => setType(event.target.value as Schemas["FieldType"])}>
+      <Select
+        aria-label="Type of the new field"
+        value={type}
+        onChange={(event) => setType(event.target.value as Schemas["FieldType"])}
+      >
         {readable.map((known) => (
           <option key={known} value={known}>
             {typeLabels[known]}

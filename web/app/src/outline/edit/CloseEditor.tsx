@@ -12,7 +12,11 @@ export function CloseEditor({ turn, onChange }: { turn: Close; onChange: (turn: 
     <>
       <Labelled label="Ends as">
         {(id) => (
-          <Select id={id} value={turn.outcome} onChange={(event) => onChange({ ...turn, outcome: event.target.value }, true)}>
+          <Select
+            id={id}
+            value={turn.outcome}
+            onChange={(event) => onChange({ ...turn, outcome: event.target.value }, true)}
+          >
             {outcomes.map((outcome) => (
               <option key={outcome.id} value={outcome.id}>
                 {outcome.label}
@@ -28,7 +32,14 @@ export function CloseEditor({ turn, onChange }: { turn: Close; onChange: (turn: 
             autoFocus
             className="font-serif text-lg"
             value={words(turn.say?.text, language)}
-            onChange={(event) => onChange({ ...turn, say: event.target.value ? { ...turn.say, text: { ...turn.say?.text, [language]: event.target.value } } : null })}
+            onChange={(event) =>
+              onChange({
+                ...turn,
+                say: event.target.value
+                  ? { ...turn.say, text: { ...turn.say?.text, [language]: event.target.value } }
+                  : null,
+              })
+            }
           />
         )}
       </Labelled>
@@ -40,14 +51,29 @@ export function CloseEditor({ turn, onChange }: { turn: Close; onChange: (turn: 
               placeholder="what it says"
               className="font-serif"
               value={words(turn.link?.label, language)}
-              onChange={(event) => onChange({ ...turn, link: event.target.value || turn.link?.url ? { url: turn.link?.url ?? "https://", label: { [language]: event.target.value } } : null })}
+              onChange={(event) =>
+                onChange({
+                  ...turn,
+                  link:
+                    event.target.value || turn.link?.url
+                      ? { url: turn.link?.url ?? "https://", label: { [language]: event.target.value } }
+                      : null,
+                })
+              }
             />
             <TextInput
               aria-label="Where the link leads"
               type="url"
               placeholder="https://"
               value={turn.link?.url ?? ""}
-              onChange={(event) => onChange({ ...turn, link: event.target.value ? { label: turn.link?.label ?? { [language]: "Read more" }, url: event.target.value } : null })}
+              onChange={(event) =>
+                onChange({
+                  ...turn,
+                  link: event.target.value
+                    ? { label: turn.link?.label ?? { [language]: "Read more" }, url: event.target.value }
+                    : null,
+                })
+              }
             />
           </div>
         )}

@@ -50,7 +50,13 @@ export function operatorsFor(type: Field["type"] | "score" | "text"): Operator[]
 }
 
 /** A condition as comparisons joined by and, or by or. Deeper groups are shown as they are and kept. */
-export function ConditionEditor({ condition, onChange }: { condition: Condition; onChange: (condition: Condition) => void }) {
+export function ConditionEditor({
+  condition,
+  onChange,
+}: {
+  condition: Condition;
+  onChange: (condition: Condition) => void;
+}) {
   const joined = "all" in condition ? "all" : "any" in condition ? "any" : "all";
   const parts: Condition[] = "all" in condition ? condition.all : "any" in condition ? condition.any : [condition];
   const { draft } = useShownDraft();
@@ -65,15 +71,24 @@ export function ConditionEditor({ condition, onChange }: { condition: Condition;
         // oxlint-disable-next-line react/no-array-index-key -- comparisons have no other name
         <div key={place} className="flex flex-wrap items-center gap-2">
           {place > 0 && (
-            <Select aria-label="Joined by" value={joined} onChange={(event) => set(parts, event.target.value as "all" | "any")}>
+            <Select
+              aria-label="Joined by"
+              value={joined}
+              onChange={(event) => set(parts, event.target.value as "all" | "any")}
+            >
               <option value="all">and</option>
               <option value="any">or</option>
             </Select>
           )}
           {"compare" in part ? (
-            <ComparisonEditor comparison={part.compare} onChange={(compare) => set(parts.map((known, at) => (at === place ? { compare } : known)))} />
+            <ComparisonEditor
+              comparison={part.compare}
+              onChange={(compare) => set(parts.map((known, at) => (at === place ? { compare } : known)))}
+            />
           ) : (
-            <span className="text-sm text-soft">a group of {"all" in part ? part.all.length : part.any.length}, edited in the file</span>
+            <span className="text-sm text-soft">
+              a group of {"all" in part ? part.all.length : part.any.length}, edited in the file
+            </span>
           )}
           {parts.length > 1 && (
             <Button look="quiet" className="!text-clay" onClick={() => set(parts.filter((_, at) => at !== place))}>
@@ -82,32 +97,53 @@ export function ConditionEditor({ condition, onChange }: { condition: Condition;
           )}
         </div>
       ))}
-      <Button look="quiet" className="-ml-1.5" onClick={() => set([...parts, { compare: { what: first, is: "is_known" } }])}>
+      <Button
+        look="quiet"
+        className="-ml-1.5"
+        onClick={() => set([...parts, { compare: { what: first, is: "is_known" } }])}
+      >
         Add a comparison
       </Button>
     </div>
   );
 }
 
-function ComparisonEditor({ comparison, onChange }: { comparison: Comparison; onChange: (comparison: Comparison) => void }) {
+function ComparisonEditor({
+  comparison,
+  onChange,
+}: {
+  comparison: Comparison;
+  onChange: (comparison: Comparison) => void;
+}) {
   const { draft } = useShownDraft();
   const { dialogue } = draft;
   const field = dialogue.fields?.find((known) => known.key === comparison.what);
   const type = field?.type ?? (comparison.what === "@score" ? "score" : "text");
   const operators = operatorsFor(type);
   const values = Array.isArray(comparison.to) ? comparison.to : comparison.to ? [comparison.to] : [];
-  const options = type === "yes_no" || type === "consent" ? [["yes", "yes"], ["no", "no"]] : (field?.options ?? []).map((option) => [option.key, words(option.label, dialogue.language)]);
+  const options =
+    type === "yes_no" || type === "consent"
+      ? [
+          ["yes", "yes"],
+          ["no", "no"],
+        ]
+      : (field?.options ?? []).map((option) => [option.key, words(option.label, dialogue.language)]);
 
   const setOperator = (is: Operator) => {
     const [low = "", high = ""] = values;
     if (is === "is_known" || is === "is_missing") onChange({ what: comparison.what, is });
     else if (is === "between") onChange({ what: comparison.what, is, to: [low || "1", high || low || "10"] });
-    else if (is === "is_one_of" || is === "is_none_of") onChange({ what: comparison.what, is, to: values.length > 0 ? values : [options[0]?.[0] ?? ""] });
+    else if (is === "is_one_of" || is === "is_none_of")
+      onChange({ what: comparison.what, is, to: values.length > 0 ? values : [options[0]?.[0] ?? ""] });
     else onChange({ what: comparison.what, is, to: low || options[0]?.[0] || (type === "text" ? "" : "1") });
   };
   return (
     <>
-      <Select aria-label="What" value={comparison.what} onChange={(event) => onChange({ what: event.target.value, is: "is_known" })}>
+      <Select
+        aria-label="What"
+        value={comparison.what}
+        onChange={(event) => onChange({ what: event.target.value, is: "is_known" })}
+      >
         {dialogue.fields?.map((known) => (
           <option key={known.id} value={known.key}>
             {known.label}
@@ -115,7 +151,9 @@ function ComparisonEditor({ comparison, onChange }: { comparison: Comparison; on
         ))}
         <option value="@score">Score</option>
         <option value="@page">Page</option>
-        {!field && !["@score", "@page"].includes(comparison.what) && <option value={comparison.what}>{comparison.what}</option>}
+        {!field && !["@score", "@page"].includes(comparison.what) && (
+          <option value={comparison.what}>{comparison.what}</option>
+        )}
       </Select>
       <Select aria-label="How" value={comparison.is} onChange={(event) => setOperator(event.target.value as Operator)}>
         {[...new Set([...operators, comparison.is])].map((known) => (
@@ -125,7 +163,11 @@ function ComparisonEditor({ comparison, onChange }: { comparison: Comparison; on
         ))}
       </Select>
       {values.length > 0 && options.length > 0 && !Array.isArray(comparison.to) && (
-        <Select aria-label="Value" value={values[0]} onChange={(event) => onChange({ ...comparison, to: event.target.value })}>
+        <Select
+          aria-label="Value"
+          value={values[0]}
+          onChange={(event) => onChange({ ...comparison, to: event.target.value })}
+        >
           {options.map(([key, label]) => (
             <option key={key} value={key}>
               {label}
@@ -139,7 +181,7 @@ function ComparisonEditor({ comparison, onChange }: { comparison: Comparison; on
           <label key={key} className="flex items-center gap-1">
             <input
               type="checkbox"
-            className="size-6"
+              className="size-6"
               checked={values.includes(key)}
               onChange={(event) => {
                 const next = event.target.checked ? [...values, key] : values.filter((other) => other !== key);

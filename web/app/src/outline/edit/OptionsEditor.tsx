@@ -11,7 +11,8 @@ export function OptionsEditor({ field: kept }: { field: Field }) {
   const { language } = draft.dialogue;
   const { value: field, change, flush } = useAutosave<Field>(kept, (next) => send({ op: "put_field", field: next }));
   const options = field.options ?? [];
-  const set = (place: number, part: Partial<NonNullable<Field["options"]>[number]>) => change({ ...field, options: options.map((known, at) => (at === place ? { ...known, ...part } : known)) });
+  const set = (place: number, part: Partial<NonNullable<Field["options"]>[number]>) =>
+    change({ ...field, options: options.map((known, at) => (at === place ? { ...known, ...part } : known)) });
   const add = () => {
     const key = keyOf(
       `option ${options.length + 1}`,
@@ -25,7 +26,12 @@ export function OptionsEditor({ field: kept }: { field: Field }) {
         <div id={id} onBlur={flush}>
           {options.map((option, place) => (
             <div key={option.key} className="mb-1 flex gap-2">
-              <TextInput aria-label={`Option ${place + 1}`} className="font-serif" value={words(option.label, language)} onChange={(event) => set(place, { label: { ...option.label, [language]: event.target.value } })} />
+              <TextInput
+                aria-label={`Option ${place + 1}`}
+                className="font-serif"
+                value={words(option.label, language)}
+                onChange={(event) => set(place, { label: { ...option.label, [language]: event.target.value } })}
+              />
               <TextInput
                 aria-label={`Other words for option ${place + 1}`}
                 placeholder="other words"
@@ -39,7 +45,12 @@ export function OptionsEditor({ field: kept }: { field: Field }) {
                   })
                 }
               />
-              <Button look="quiet" className="!text-clay" disabled={options.length < 2} onClick={() => change({ ...field, options: options.filter((_, at) => at !== place) }, true)}>
+              <Button
+                look="quiet"
+                className="!text-clay"
+                disabled={options.length < 2}
+                onClick={() => change({ ...field, options: options.filter((_, at) => at !== place) }, true)}
+              >
                 Take out
               </Button>
             </div>

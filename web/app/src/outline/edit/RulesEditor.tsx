@@ -8,7 +8,8 @@ type Rule = Schemas["Rule"];
 /** Rules that this version checks, by the types they fit. */
 function offered(type: Field["type"]): { label: string; rule: Rule }[] {
   const out: { label: string; rule: Rule }[] = [{ label: "must answer", rule: { rule: "required" } }];
-  if (["text", "long_text", "company", "person_name"].includes(type)) out.push({ label: "length", rule: { rule: "length", min: 2, max: 200 } });
+  if (["text", "long_text", "company", "person_name"].includes(type))
+    out.push({ label: "length", rule: { rule: "length", min: 2, max: 200 } });
   if (type === "whole_number") out.push({ label: "range", rule: { rule: "range", min: "1", max: "1000" } });
   if (type === "email") out.push({ label: "company address", rule: { rule: "company_address" } });
   if (type === "person_name") out.push({ label: "first and last name", rule: { rule: "full_name" } });
@@ -16,8 +17,18 @@ function offered(type: Field["type"]): { label: string; rule: Rule }[] {
 }
 
 /** What an ask accepts: its field's rules, which it may narrow with its own. */
-export function RulesEditor({ field, rules, onChange }: { field: Field; rules: Rule[]; onChange: (rules: Rule[]) => void }) {
-  const more = offered(field.type).filter(({ rule }) => ![...(field.rules ?? []), ...rules].some((known) => known.rule === rule.rule));
+export function RulesEditor({
+  field,
+  rules,
+  onChange,
+}: {
+  field: Field;
+  rules: Rule[];
+  onChange: (rules: Rule[]) => void;
+}) {
+  const more = offered(field.type).filter(
+    ({ rule }) => ![...(field.rules ?? []), ...rules].some((known) => known.rule === rule.rule),
+  );
   const set = (place: number, rule: Rule) => onChange(rules.map((known, at) => (at === place ? rule : known)));
   return (
     <Labelled label="Accepts">
@@ -37,7 +48,14 @@ export function RulesEditor({ field, rules, onChange }: { field: Field; rules: R
                     inputMode="numeric"
                     className="!w-16 !py-0"
                     value={rule.min ?? ""}
-                    onChange={(event) => set(place, rule.rule === "range" ? { ...rule, min: event.target.value || null } : { ...rule, min: Number(event.target.value) || null })}
+                    onChange={(event) =>
+                      set(
+                        place,
+                        rule.rule === "range"
+                          ? { ...rule, min: event.target.value || null }
+                          : { ...rule, min: Number(event.target.value) || null },
+                      )
+                    }
                   />
                   to
                   <TextInput
@@ -45,13 +63,24 @@ export function RulesEditor({ field, rules, onChange }: { field: Field; rules: R
                     inputMode="numeric"
                     className="!w-16 !py-0"
                     value={rule.max ?? ""}
-                    onChange={(event) => set(place, rule.rule === "range" ? { ...rule, max: event.target.value || null } : { ...rule, max: Number(event.target.value) || null })}
+                    onChange={(event) =>
+                      set(
+                        place,
+                        rule.rule === "range"
+                          ? { ...rule, max: event.target.value || null }
+                          : { ...rule, max: Number(event.target.value) || null },
+                      )
+                    }
                   />
                 </>
               ) : (
                 ruleWords([rule])
               )}
-              <Button look="quiet" aria-label={`Take out the rule ${rule.rule.replaceAll("_", " ")}`} onClick={() => onChange(rules.filter((_, at) => at !== place))}>
+              <Button
+                look="quiet"
+                aria-label={`Take out the rule ${rule.rule.replaceAll("_", " ")}`}
+                onClick={() => onChange(rules.filter((_, at) => at !== place))}
+              >
                 ×
               </Button>
             </span>

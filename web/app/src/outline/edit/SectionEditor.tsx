@@ -13,7 +13,17 @@ export function SectionEditor({ section }: { section: Schemas["Section"] }) {
   );
   return (
     <div onBlur={flush}>
-      <Labelled label="Title">{(id) => <TextInput id={id} autoFocus maxLength={80} value={value.title} onChange={(event) => change({ ...value, title: event.target.value })} />}</Labelled>
+      <Labelled label="Title">
+        {(id) => (
+          <TextInput
+            id={id}
+            autoFocus
+            maxLength={80}
+            value={value.title}
+            onChange={(event) => change({ ...value, title: event.target.value })}
+          />
+        )}
+      </Labelled>
       <Labelled label="Then">
         {(id) => (
           <ThenSelect

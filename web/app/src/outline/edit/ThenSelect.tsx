@@ -4,16 +4,29 @@ import { useShownDraft } from "../../dialogue/DialogueScreen";
 export type Leads = { go_to: string } | { close: { outcome: string } } | string;
 
 /** Where an arm or section leads, as one list: its own plain ways first, then sections, then outcomes. */
-export function ThenSelect({ id, value, plain, onChange }: { id: string; value: Leads; plain: [string, string][]; onChange: (value: Leads) => void }) {
+export function ThenSelect({
+  id,
+  value,
+  plain,
+  onChange,
+}: {
+  id: string;
+  value: Leads;
+  plain: [string, string][];
+  onChange: (value: Leads) => void;
+}) {
   const { draft } = useShownDraft();
-  const now = typeof value === "string" ? value : "go_to" in value ? `go_to:${value.go_to}` : `close:${value.close.outcome}`;
+  const now =
+    typeof value === "string" ? value : "go_to" in value ? `go_to:${value.go_to}` : `close:${value.close.outcome}`;
   return (
     <Select
       id={id}
       value={now}
       onChange={(event) => {
         const [kind, target = ""] = event.target.value.split(":");
-        onChange(kind === "go_to" ? { go_to: target } : kind === "close" ? { close: { outcome: target } } : (kind ?? ""));
+        onChange(
+          kind === "go_to" ? { go_to: target } : kind === "close" ? { close: { outcome: target } } : (kind ?? ""),
+        );
       }}
     >
       {plain.map(([key, label]) => (

@@ -28,7 +28,9 @@ export function TurnEditor({ turn, onAddArm }: { turn: Turn; onAddArm: () => voi
         </p>
       )}
       {!["tell", "ask", "work_out", "visit", "close", "fork", "file_lead"].includes(value.kind) && (
-        <p className="text-sm text-soft">This kind is edited in the file, and run by a later version. It can be moved and taken out here.</p>
+        <p className="text-sm text-soft">
+          This kind is edited in the file, and run by a later version. It can be moved and taken out here.
+        </p>
       )}
     </div>
   );

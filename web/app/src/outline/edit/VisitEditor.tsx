@@ -9,7 +9,12 @@ export function VisitEditor({ turn, onChange }: { turn: Visit; onChange: (turn: 
   return (
     <Labelled label="Visits">
       {(id) => (
-        <Select id={id} autoFocus value={turn.section} onChange={(event) => onChange({ ...turn, section: event.target.value }, true)}>
+        <Select
+          id={id}
+          autoFocus
+          value={turn.section}
+          onChange={(event) => onChange({ ...turn, section: event.target.value }, true)}
+        >
           {draft.dialogue.sections.map((section, place) => (
             <option key={section.id} value={section.id}>
               {place + 1} {section.title}

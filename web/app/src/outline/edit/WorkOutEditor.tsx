@@ -8,13 +8,18 @@ type WorkOut = Extract<Turn, { kind: "work_out" }>;
 export function WorkOutEditor({ turn, onChange }: { turn: WorkOut; onChange: (turn: Turn, now?: boolean) => void }) {
   const { draft } = useShownDraft();
   const fields = draft.dialogue.fields ?? [];
-  const set = (place: number, part: Partial<WorkOut["fills"][number]>, now = false) => onChange({ ...turn, fills: turn.fills.map((known, at) => (at === place ? { ...known, ...part } : known)) }, now);
+  const set = (place: number, part: Partial<WorkOut["fills"][number]>, now = false) =>
+    onChange({ ...turn, fills: turn.fills.map((known, at) => (at === place ? { ...known, ...part } : known)) }, now);
   return (
     <>
       {turn.fills.map((fill, place) => (
         // oxlint-disable-next-line react/no-array-index-key -- a fill has no other name
         <div key={place} className="mb-1.5 flex items-center gap-2">
-          <Select aria-label="Field" value={fill.field} onChange={(event) => set(place, { field: event.target.value }, true)}>
+          <Select
+            aria-label="Field"
+            value={fill.field}
+            onChange={(event) => set(place, { field: event.target.value }, true)}
+          >
             {fields.map((field) => (
               <option key={field.id} value={field.key}>
                 {field.label}, {typeLabels[field.type]}
@@ -22,13 +27,30 @@ export function WorkOutEditor({ turn, onChange }: { turn: WorkOut; onChange: (tu
             ))}
           </Select>
           <span className="text-soft">=</span>
-          <TextInput aria-label="Formula" spellCheck={false} className="font-mono text-[12.5px]" value={fill.formula} onChange={(event) => set(place, { formula: event.target.value })} />
-          <Button look="quiet" className="!text-clay" onClick={() => onChange({ ...turn, fills: turn.fills.filter((_, at) => at !== place) }, true)}>
+          <TextInput
+            aria-label="Formula"
+            spellCheck={false}
+            className="font-mono text-[12.5px]"
+            value={fill.formula}
+            onChange={(event) => set(place, { formula: event.target.value })}
+          />
+          <Button
+            look="quiet"
+            className="!text-clay"
+            onClick={() => onChange({ ...turn, fills: turn.fills.filter((_, at) => at !== place) }, true)}
+          >
             Take out
           </Button>
         </div>
       ))}
-      <Button look="quiet" className="-ml-1.5" disabled={fields.length === 0} onClick={() => onChange({ ...turn, fills: [...turn.fills, { field: fields[0]?.key ?? "", formula: "1" }] }, true)}>
+      <Button
+        look="quiet"
+        className="-ml-1.5"
+        disabled={fields.length === 0}
+        onClick={() =>
+          onChange({ ...turn, fills: [...turn.fills, { field: fields[0]?.key ?? "", formula: "1" }] }, true)
+        }
+      >
         Add a formula
       </Button>
     </>
