@@ -28,6 +28,17 @@ impl Limits {
     }
 }
 
+/// Addresses remembered before those that have been quiet are forgotten.
+const ADDRESS_LIMIT: usize = 20_000;
+
+/// True where an address may go on; forgets quiet addresses now and then, so that the count stays bounded.
+fn within(limit: &ByAddress, request: &Request) -> bool {
+    if limit.len() > ADDRESS_LIMIT {
+        limit.retain_recent();
+    }
+    limit.check_key(&address(request)).is_ok()
+}
+
 fn address(request: &Request) -> IpAddr {
     request.extensions().get::<ConnectInfo<SocketAddr>>().map_or(IpAddr::from([0, 0, 0, 0]), |info| info.0.ip())
 }
@@ -38,7 +49,7 @@ fn too_many() -> Response {
 
 /// Bounds sign-ins per address.
 pub(crate) async fn limit_sign_in(State(app): State<App>, request: Request, next: Next) -> Response {
-    if request.method() == Method::POST && app.guard.sign_in.check_key(&address(&request)).is_err() {
+    if request.method() == Method::POST && !within(&app.guard.sign_in, &request) {
         return too_many();
     }
     next.run(request).await
@@ -46,7 +57,7 @@ pub(crate) async fn limit_sign_in(State(app): State<App>, request: Request, next
 
 /// Bounds prospects' requests per address.
 pub(crate) async fn limit_prospect(State(app): State<App>, request: Request, next: Next) -> Response {
-    if app.guard.prospect.check_key(&address(&request)).is_err() {
+    if !within(&app.guard.prospect, &request) {
         return too_many();
     }
     next.run(request).await

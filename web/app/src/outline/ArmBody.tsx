@@ -1,12 +1,36 @@
 import { clsx } from "clsx";
 
+import type { Schemas } from "../../../api";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { SectionLink } from "./OutlineRow";
 import type { Arm, Turn } from "./names";
 import { armWords, fieldOf, optionPoints, optionRulesOut, words } from "./names";
 
+/** A chip has the colour of its lane: where the arm leads. */
+const looks: Record<Schemas["LaneClass"], string> = {
+  trunk: "border-ink",
+  rejoins: "border-spruce text-spruce",
+  lead: "border-spruce text-spruce",
+  ahead: "border-indigo text-indigo",
+  not_a_fit: "border-clay text-clay",
+  customer: "border-amber text-amber",
+  looking: "border-amber text-amber",
+  unfinished: "border-amber text-amber",
+  other: "border-soft text-soft",
+};
+
 /** An arm: what makes the conversation take it, what that is worth, where it leads. */
-export function ArmBody({ arm, turn, onGoTo }: { arm: Arm; turn: Turn; onGoTo: (section: string) => void }) {
+export function ArmBody({
+  arm,
+  turn,
+  lane,
+  onGoTo,
+}: {
+  arm: Arm;
+  turn: Turn;
+  lane: Schemas["LaneClass"];
+  onGoTo: (section: string) => void;
+}) {
   const { draft } = useShownDraft();
   const { dialogue } = draft;
   const said = armWords(dialogue, turn, arm, draft.words);
@@ -35,13 +59,7 @@ export function ArmBody({ arm, turn, onGoTo }: { arm: Arm; turn: Turn; onGoTo: (
         <span
           className={clsx(
             "rounded-md border px-2.5 py-0.5 font-semibold",
-            out
-              ? "border-clay text-clay"
-              : leaves
-                ? "border-indigo text-indigo"
-                : (arm.turns ?? []).length > 0
-                  ? "border-spruce text-spruce"
-                  : "border-ink",
+            lane === "rejoins" && (arm.turns ?? []).length === 0 ? "border-ink" : looks[lane],
           )}
         >
           {arm.label ?? said}

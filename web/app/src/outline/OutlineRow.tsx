@@ -1,5 +1,6 @@
 import { clsx } from "clsx";
 import type { ReactNode } from "react";
+import { useEffect, useRef } from "react";
 
 import type { Schemas } from "../../../api";
 import { useShownDraft } from "../dialogue/DialogueScreen";
@@ -34,6 +35,10 @@ export function OutlineRow(props: Props) {
   const { row, marks, found, picked, first, open, onPick, onOpen, onClose } = props;
   const { draft } = useShownDraft();
   const { dialogue, rails, findings } = draft;
+  const element = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (open) element.current?.scrollIntoView({ block: "nearest" });
+  }, [open]);
   const turn = row.kind === "turn" ? found.turns.get(row.id) : undefined;
   const arm = row.kind === "arm" ? found.arms.get(row.id) : undefined;
   const section = dialogue.sections.find((known) => known.id === row.section);
@@ -64,11 +69,19 @@ export function OutlineRow(props: Props) {
     kind = kindLabels[turn.kind];
     body = <TurnBody turn={turn} onGoTo={props.onGoTo} />;
   } else if (arm) {
-    body = <ArmBody arm={arm.arm} turn={arm.turn} onGoTo={props.onGoTo} />;
+    body = (
+      <ArmBody
+        arm={arm.arm}
+        turn={arm.turn}
+        lane={marks.find((mark) => mark.shape !== "pass")?.class ?? "rejoins"}
+        onGoTo={props.onGoTo}
+      />
+    );
   }
   const label = `${row.kind === "section" ? "Section" : row.kind === "arm" ? "Arm" : row.kind === "then" ? "After the section" : kind} row`;
   return (
     <div
+      ref={element}
       data-row={`${row.kind}:${row.id}`}
       className={clsx(
         "relative",
