@@ -1,9 +1,10 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
 
+import { page } from "../page.config";
+
 export default defineConfig({
-  root: import.meta.dirname,
-  base: "/assets/chat/",
+  ...page("chat", import.meta.dirname),
   plugins: [react()],
   // The same React source on a tenth of the weight: prospects' phones are slow.
   resolve: {
@@ -14,20 +15,4 @@ export default defineConfig({
       react: "preact/compat",
     },
   },
-  build: {
-    outDir: "../dist/chat",
-    emptyOutDir: true,
-    assetsDir: "assets",
-    modulePreload: { polyfill: false },
-    assetsInlineLimit: 0,
-    // Assets are served as /assets/chat/NAME, without a folder between.
-    rolldownOptions: {
-      output: {
-        entryFileNames: "assets/[name]-[hash].js",
-        chunkFileNames: "assets/[name]-[hash].js",
-        assetFileNames: "assets/[name]-[hash][extname]",
-      },
-    },
-  },
-  experimental: { renderBuiltUrl: (name) => `/assets/chat/${name.replace(/^assets\//, "")}` },
 });

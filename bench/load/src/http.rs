@@ -24,7 +24,8 @@ pub fn run(address: &str, conversations: usize, seconds: u64) -> Result<()> {
         }
         let rate = took.len() as f64 / begun.elapsed().as_secs_f64();
         took.sort_unstable();
-        let at = |part: f64| took.get(((took.len() as f64 * part) as usize).min(took.len().saturating_sub(1))).copied().unwrap_or_default().as_secs_f64() * 1000.0;
+        let at =
+            |part: f64| took.get(((took.len() as f64 * part) as usize).min(took.len().saturating_sub(1))).copied().unwrap_or_default().as_secs_f64() * 1000.0;
         println!("{conversations} {rate:.0} {:.1} {:.1}", at(0.5), at(0.99));
         Ok(())
     })
@@ -63,7 +64,8 @@ async fn call(connection: &mut TcpStream, path: &str, token: Option<&str>, body:
         }
         let Some(head_end) = buffer.windows(4).position(|window| window == b"\r\n\r\n") else { continue };
         let head = std::str::from_utf8(&buffer[..head_end])?.to_ascii_lowercase();
-        let length: usize = head.lines().find_map(|line| line.strip_prefix("content-length: ")).ok_or_else(|| anyhow!("no length in: {head}"))?.trim().parse()?;
+        let length: usize =
+            head.lines().find_map(|line| line.strip_prefix("content-length: ")).ok_or_else(|| anyhow!("no length in: {head}"))?.trim().parse()?;
         if buffer.len() < head_end + 4 + length {
             continue;
         }

@@ -9,6 +9,10 @@ use std::process::ExitCode;
 
 use clap::{Parser, Subcommand};
 
+/// Conversations are many small texts; this allocator serves those faster than the system's.
+#[global_allocator]
+static ALLOCATOR: mimalloc::MiMalloc = mimalloc::MiMalloc;
+
 /// Lumbo: dialogues that qualify leads.
 #[derive(Parser)]
 #[command(version, about)]

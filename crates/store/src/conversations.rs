@@ -8,11 +8,14 @@ use jiff_sqlx::ToSqlx;
 use lumbo_core::file::Dialogue;
 use lumbo_core::outline::Plan;
 use lumbo_core::talk::{Context, Env, Event, Input, InputBody, ProspectView, Refusal, State, Step, prospect_view, step};
-use sqlx::PgConnection;
 use sqlx::types::Json;
+use sqlx::{Connection, PgConnection};
 use uuid::Uuid;
 
 use crate::{Store, StoreError, leads};
+
+/// How often an input is tried where others come at the same moment.
+const COLLISIONS: usize = 8;
 
 /// A conversation to start.
 #[derive(Debug, Clone)]
@@ -108,61 +111,69 @@ impl Store {
             spot.dialogue,
             spot.release,
             new.token_hash,
-            Json(&state) as _,
-            i32::try_from(state.events).unwrap_or(i32::MAX),
+            Json(State::default()) as _,
+            0,
             new.now.to_sqlx() as _,
-            state.closed
+            None::<String>
         )
         .execute(&mut *db)
         .await?;
-        self.write(&mut db, spot, &plan, &state, 0, &events, new.now).await?;
+        append(&mut db, spot, &state, 0, &events, new.now).await?;
+        file_leads(&mut db, spot, &plan, &state, &events, new.now).await?;
         db.commit().await?;
         Ok(Taken { view: prospect_view(&plan, &state, &events), repeated: false })
     }
 
     /// Takes one input of the conversation that a token opens. Acknowledged means committed.
     ///
+    /// The row is read without a lock and written where nothing was written since; on a collision it is read again, and the
+    /// input then meets the conversation as it has become.
+    ///
     /// # Errors
     /// [`TakeError::Refused`]; [`StoreError::NotFound`] for a token that opens nothing.
     pub async fn take_input(&self, token_hash: &[u8], input: &Input, now: Timestamp) -> Result<Taken, TakeError> {
-        let mut db = self.pool.begin().await?;
-        let row = sqlx::query!(
-            "select id, workspace_id, dialogue_id, release_id, state as \"state: Json<State>\" from conversations where token_hash = $1 for update",
-            token_hash
-        )
-        .fetch_optional(&mut *db)
-        .await?
-        .ok_or(StoreError::NotFound("conversation"))?;
-        let spot = Spot { workspace: row.workspace_id, dialogue: row.dialogue_id, release: row.release_id, conversation: row.id };
-        let plan = self.plan_of(&mut db, spot.workspace, spot.release).await?;
-        let mut state = row.state.0;
-        let first = state.events;
-        let context = Context::default();
-        let env = Env { now, seed: state.seed, context: &context };
-        match step(&plan, &mut state, input, env)? {
-            Step::Events(events) => {
-                sqlx::query!(
-                    "update conversations set state = $3, events = $4, last_at = $5, outcome = $6 where workspace_id = $1 and id = $2",
-                    spot.workspace,
-                    spot.conversation,
-                    Json(&state) as _,
-                    i32::try_from(state.events).unwrap_or(i32::MAX),
-                    now.to_sqlx() as _,
-                    state.closed
-                )
-                .execute(&mut *db)
-                .await?;
-                self.write(&mut db, spot, &plan, &state, first, &events, now).await?;
-                db.commit().await?;
-                Ok(Taken { view: prospect_view(&plan, &state, &events), repeated: false })
-            }
-            Step::Repeated(range) => {
-                let events = events_of(&mut db, spot.workspace, spot.conversation).await?;
-                let end = (range.end as usize).min(events.len());
-                let then = State::of(&events[..end]);
-                Ok(Taken { view: prospect_view(&plan, &then, &events[(range.start as usize).min(end)..end]), repeated: true })
+        for _ in 0..COLLISIONS {
+            let mut db = self.pool.acquire().await?;
+            let row = sqlx::query!(
+                "select id, workspace_id, dialogue_id, release_id, state as \"state: Json<State>\" from conversations where token_hash = $1",
+                token_hash
+            )
+            .fetch_optional(&mut *db)
+            .await?
+            .ok_or(StoreError::NotFound("conversation"))?;
+            let spot = Spot { workspace: row.workspace_id, dialogue: row.dialogue_id, release: row.release_id, conversation: row.id };
+            let plan = self.plan_of(&mut db, spot.workspace, spot.release).await?;
+            let mut state = row.state.0;
+            let first = state.events;
+            let context = Context::default();
+            let env = Env { now, seed: state.seed, context: &context };
+            let events = match step(&plan, &mut state, input, env)? {
+                Step::Events(events) => events,
+                Step::Repeated(range) => {
+                    let events = events_of(&mut db, spot.workspace, spot.conversation).await?;
+                    let end = (range.end as usize).min(events.len());
+                    let then = State::of(&events[..end]);
+                    return Ok(Taken { view: prospect_view(&plan, &then, &events[(range.start as usize).min(end)..end]), repeated: true });
+                }
+            };
+            let files = events.iter().any(|event| matches!(event, Event::Filed { .. }));
+            let written = if files {
+                let mut transaction = db.begin().await?;
+                let written = append(&mut transaction, spot, &state, first, &events, now).await?;
+                if written {
+                    file_leads(&mut transaction, spot, &plan, &state, &events, now).await?;
+                    transaction.commit().await?;
+                }
+                written
+            } else {
+                // One statement is a transaction of its own.
+                append(&mut db, spot, &state, first, &events, now).await?
+            };
+            if written {
+                return Ok(Taken { view: prospect_view(&plan, &state, &events), repeated: false });
             }
         }
+        Err(StoreError::Conflict("this conversation changes faster than it can be answered; try again".into()).into())
     }
 
     /// Looks at the conversation that a token opens, from its first line.
@@ -179,44 +190,52 @@ impl Store {
         let events = events_of(&mut db, row.workspace_id, row.id).await?;
         Ok(Resumed { view: prospect_view(&plan, &State::of(&events), &events) })
     }
+}
 
-    async fn write(
-        &self,
-        db: &mut PgConnection,
-        spot: Spot,
-        plan: &Plan,
-        state: &State,
-        first: u32,
-        events: &[Event],
-        now: Timestamp,
-    ) -> Result<(), StoreError> {
-        let mut numbers = Vec::with_capacity(events.len());
-        let mut kinds = Vec::with_capacity(events.len());
-        let mut bodies = Vec::with_capacity(events.len());
-        for (index, event) in events.iter().enumerate() {
-            let body = serde_json::to_value(event).map_err(StoreError::kept)?;
-            kinds.push(body.get("event").and_then(serde_json::Value::as_str).unwrap_or_default().to_owned());
-            numbers.push(i32::try_from(first as usize + index).unwrap_or(i32::MAX));
-            bodies.push(body);
-        }
-        sqlx::query!(
-            "insert into conversation_events (workspace_id, conversation_id, at, number, kind, body) select $1, $2, $3, n.number, n.kind, n.body from unnest($4::int[], $5::text[], $6::jsonb[]) as n (number, kind, body)",
-            spot.workspace,
-            spot.conversation,
-            now.to_sqlx() as _,
-            &numbers,
-            &kinds,
-            &bodies
-        )
-        .execute(&mut *db)
-        .await?;
-        for event in events {
-            if let Event::Filed { filing, score, decision, .. } = event {
-                leads::file(db, spot, plan, state, *filing, score.as_ref(), decision, now).await?;
-            }
-        }
-        Ok(())
+/// Events as columns: numbers, kinds, bodies.
+fn columns(first: u32, events: &[Event]) -> Result<(Vec<i32>, Vec<String>, Vec<serde_json::Value>), StoreError> {
+    let mut columns = (Vec::with_capacity(events.len()), Vec::with_capacity(events.len()), Vec::with_capacity(events.len()));
+    for (index, event) in events.iter().enumerate() {
+        let body = serde_json::to_value(event).map_err(StoreError::kept)?;
+        columns.1.push(body.get("event").and_then(serde_json::Value::as_str).unwrap_or_default().to_owned());
+        columns.0.push(i32::try_from(first as usize + index).unwrap_or(i32::MAX));
+        columns.2.push(body);
     }
+    Ok(columns)
+}
+
+/// Appends events and keeps the state they fold to, in one statement; false, and nothing written, where the conversation
+/// has had other events since it was read.
+async fn append(db: &mut PgConnection, spot: Spot, state: &State, first: u32, events: &[Event], now: Timestamp) -> Result<bool, StoreError> {
+    let (numbers, kinds, bodies) = columns(first, events)?;
+    let written = sqlx::query!(
+        "with moved as (
+           update conversations set state = $3, events = $4, last_at = $5, outcome = $6 where workspace_id = $1 and id = $2 and events = $7 returning id)
+         insert into conversation_events (workspace_id, conversation_id, at, number, kind, body)
+           select $1, moved.id, $5, n.number, n.kind, n.body from moved, unnest($8::int[], $9::text[], $10::jsonb[]) as n (number, kind, body)",
+        spot.workspace,
+        spot.conversation,
+        Json(state) as _,
+        i32::try_from(state.events).unwrap_or(i32::MAX),
+        now.to_sqlx() as _,
+        state.closed,
+        i32::try_from(first).unwrap_or(i32::MAX),
+        &numbers,
+        &kinds,
+        &bodies
+    )
+    .execute(db)
+    .await?;
+    Ok(written.rows_affected() > 0)
+}
+
+async fn file_leads(db: &mut PgConnection, spot: Spot, plan: &Plan, state: &State, events: &[Event], now: Timestamp) -> Result<(), StoreError> {
+    for event in events {
+        if let Event::Filed { filing, score, decision, .. } = event {
+            leads::file(db, spot, plan, state, *filing, score.as_ref(), decision, now).await?;
+        }
+    }
+    Ok(())
 }
 
 /// A conversation's events in order.

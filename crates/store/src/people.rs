@@ -90,28 +90,39 @@ pub struct NewPerson<'a> {
     pub password_hash: &'a str,
 }
 
+/// A person as a query gives it; the role is text there.
+struct PersonRow {
+    id: Uuid,
+    workspace_id: Uuid,
+    workspace: String,
+    name: String,
+    email: String,
+    role: String,
+    password_hash: String,
+}
+
+impl From<PersonRow> for Person {
+    fn from(row: PersonRow) -> Self {
+        let PersonRow { id, workspace_id, workspace, name, email, role, password_hash } = row;
+        Self { id, workspace_id, workspace, name, email, role: Role::parse(&role), password_hash }
+    }
+}
+
 impl Store {
     /// An active person by the address they sign in with.
     ///
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn person_by_email(&self, email: &str) -> Result<Option<Person>, StoreError> {
-        let row = sqlx::query!(
+        let row = sqlx::query_as!(
+            PersonRow,
             "select p.id, p.workspace_id, w.name as workspace, p.name, p.email, p.role, p.password_hash
              from people p join workspaces w on w.id = p.workspace_id where lower(p.email) = lower($1) and p.active",
             email
         )
         .fetch_optional(&self.pool)
         .await?;
-        Ok(row.map(|row| Person {
-            id: row.id,
-            workspace_id: row.workspace_id,
-            workspace: row.workspace,
-            name: row.name,
-            email: row.email,
-            role: Role::parse(&row.role),
-            password_hash: row.password_hash,
-        }))
+        Ok(row.map(Person::from))
     }
 
     /// An active person of a workspace.
@@ -119,7 +130,8 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn person(&self, workspace: Uuid, id: Uuid) -> Result<Option<Person>, StoreError> {
-        let row = sqlx::query!(
+        let row = sqlx::query_as!(
+            PersonRow,
             "select p.id, p.workspace_id, w.name as workspace, p.name, p.email, p.role, p.password_hash
              from people p join workspaces w on w.id = p.workspace_id where p.workspace_id = $1 and p.id = $2 and p.active",
             workspace,
@@ -127,14 +139,6 @@ impl Store {
         )
         .fetch_optional(&self.pool)
         .await?;
-        Ok(row.map(|row| Person {
-            id: row.id,
-            workspace_id: row.workspace_id,
-            workspace: row.workspace,
-            name: row.name,
-            email: row.email,
-            role: Role::parse(&row.role),
-            password_hash: row.password_hash,
-        }))
+        Ok(row.map(Person::from))
     }
 }

@@ -79,16 +79,20 @@ const SENTENCE: [&str; 34] = [
 pub(super) fn read(raw: &str, earlier: Option<&Value>) -> Found {
     let trimmed = raw.trim();
     let mut start = 0;
+    let folded = lowered(trimmed);
+    let mut folded_start = 0;
     for _ in 0..2 {
         let rest = &trimmed[start..];
-        let lower = lowered(rest);
+        let lower = &folded[folded_start..];
         if let Some(cue) = GREETINGS.iter().chain(&CUES).find(|cue| lower.starts_with(**cue)) {
             start += rest.char_indices().nth(cue.chars().count()).map_or(rest.len(), |(at, _)| at);
+            folded_start += cue.len();
         }
     }
     let mut name = trimmed[start..].trim();
     for ending in ENDINGS {
-        if lowered(name).ends_with(ending) {
+        // All endings are plain letters, so a name that lacks the last of them is not looked at further.
+        if name.as_bytes().last().is_some_and(|last| last.eq_ignore_ascii_case(ending.as_bytes().last().unwrap_or(&0))) && lowered(name).ends_with(ending) {
             let keep = name.chars().count() - ending.chars().count();
             name = name[..name.char_indices().nth(keep).map_or(name.len(), |(at, _)| at)].trim();
         }
@@ -122,8 +126,13 @@ fn is_name(name: &str) -> bool {
         && letters >= 2
         && name.chars().count() <= 80
         && allowed
-        && !words.iter().any(|word| SENTENCE.contains(&lowered(word).trim_matches(['.', ','])))
+        && !words.iter().any(|word| is_sentence_word(word))
         && words.iter().all(|word| word.chars().count() <= 30)
+}
+
+fn is_sentence_word(word: &str) -> bool {
+    let bare = word.trim_matches(['.', ',']);
+    SENTENCE.iter().any(|known| known.eq_ignore_ascii_case(bare)) || bare.contains('’') && SENTENCE.contains(&lowered(bare).as_str())
 }
 
 /// Combining marks, which names in many scripts are written with.

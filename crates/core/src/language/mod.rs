@@ -8,7 +8,7 @@ use std::sync::OnceLock;
 use serde::Deserialize;
 use unicode_normalization::UnicodeNormalization;
 
-/// Languages with listed words, as BCP 47 primary tags.
+/// Languages with listed words, as BCP 47 primary tags; in the order of the files below, English first.
 pub const LANGUAGES: [&str; 6] = ["en", "de", "fr", "es", "nl", "pl"];
 
 /// The listed words of one language.
@@ -45,23 +45,22 @@ impl Language {
     /// The language of a tag such as `de` or `de-AT`; English where none is listed.
     #[must_use]
     pub fn get(tag: &str) -> &'static Self {
-        static ALL: OnceLock<HashMap<&'static str, Language>> = OnceLock::new();
+        static ALL: OnceLock<Vec<Option<Language>>> = OnceLock::new();
         let all = ALL.get_or_init(|| {
-            [
-                ("en", include_str!("../../data/language/en.json")),
-                ("de", include_str!("../../data/language/de.json")),
-                ("fr", include_str!("../../data/language/fr.json")),
-                ("es", include_str!("../../data/language/es.json")),
-                ("nl", include_str!("../../data/language/nl.json")),
-                ("pl", include_str!("../../data/language/pl.json")),
-            ]
-            .into_iter()
-            .filter_map(|(tag, text)| serde_json::from_str(text).ok().map(|language| (tag, language)))
-            .collect()
+            let files = [
+                include_str!("../../data/language/en.json"),
+                include_str!("../../data/language/de.json"),
+                include_str!("../../data/language/fr.json"),
+                include_str!("../../data/language/es.json"),
+                include_str!("../../data/language/nl.json"),
+                include_str!("../../data/language/pl.json"),
+            ];
+            files.into_iter().map(|text| serde_json::from_str(text).ok()).collect()
         });
         static NONE: OnceLock<Language> = OnceLock::new();
         let primary = tag.split(['-', '_']).next().unwrap_or(tag);
-        all.get(primary).or_else(|| all.get("en")).unwrap_or_else(|| {
+        let place = LANGUAGES.iter().position(|known| *known == primary).unwrap_or(0);
+        all.get(place).and_then(Option::as_ref).unwrap_or_else(|| {
             NONE.get_or_init(|| Self {
                 group: ',',
                 decimal: '.',

@@ -23,6 +23,8 @@ pub struct Card {
     labels: Vec<Vec<String>>,
     must_labels: Vec<String>,
     out_labels: Vec<String>,
+    /// Keys of the fields that criteria read.
+    reads: Vec<String>,
 }
 
 #[derive(Debug, Clone)]
@@ -138,6 +140,7 @@ impl Card {
             labels: Vec::new(),
             must_labels: Vec::new(),
             out_labels: Vec::new(),
+            reads: Vec::new(),
         };
         let never = || condition::Ready::Any(Vec::new());
         for dimension in &file.dimensions {
@@ -168,7 +171,20 @@ impl Card {
             card.rule_outs.push(parse(&out.id, &out.holds));
             card.out_labels.push(out.label.clone().unwrap_or_else(|| condition::say(&out.holds, fields, language)));
         }
+        let mut reads = std::collections::BTreeSet::new();
+        card.dimensions.iter().flatten().for_each(|criterion| {
+            criterion.each_field(&mut |key| {
+                reads.insert(key.to_owned());
+            })
+        });
+        card.reads = reads.into_iter().collect();
         (card, faults)
+    }
+
+    /// True where the total can depend on a field; an answer to any other leaves it as it is.
+    #[must_use]
+    pub fn reads(&self, key: &str) -> bool {
+        self.reads.iter().any(|known| known == key)
     }
 
     /// The total alone, for the points before and after an answer.
@@ -319,6 +335,22 @@ fn criterion_ready(gives: &Gives, fields: &[Field], tables: &[Table], language: 
 }
 
 impl ReadyCriterion {
+    fn each_field(&self, visit: &mut impl FnMut(&str)) {
+        let mut subjects = |condition: &condition::Ready| {
+            condition.each_subject(&mut |subject| {
+                if let condition::Subject::Field(key) = subject {
+                    visit(key);
+                }
+            });
+        };
+        match self {
+            Self::When(condition, _) => subjects(condition),
+            Self::Table(_, rows) => rows.iter().for_each(|(row, _)| subjects(row)),
+            Self::Formula(formula) => formula.reads().iter().for_each(|key| visit(key)),
+            Self::Broken => {}
+        }
+    }
+
     /// Points, and whether they could not be told.
     fn points(&self, facts: Facts<'_>) -> (Points, bool) {
         match self {

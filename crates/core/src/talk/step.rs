@@ -169,8 +169,13 @@ impl<'a> Run<'a> {
         decide(Facts { lookup: &known, score, band: self.state.band.as_deref(), context: &self.state.context })
     }
 
-    fn points_with(&self, with: Option<(&str, &Value)>) -> i64 {
-        self.plan.cards.first().map_or(0, |card| self.with_facts(with, |facts| card.total(facts)))
+    /// Points once a field has a value, or with what is known where it has none. The score is looked at again only where it
+    /// reads the field.
+    fn points_with(&self, field: &crate::file::Field, value: Option<&Value>) -> i64 {
+        match self.plan.cards.first() {
+            Some(card) if card.reads(&field.key) => self.with_facts(value.map(|value| (field.id.as_str(), value)), |facts| card.total(facts)),
+            _ => self.state.points,
+        }
     }
 
     fn language(&self) -> &'static Language {
@@ -233,7 +238,7 @@ impl<'a> Run<'a> {
     fn keep(&mut self, index: usize, node: &'a Node, ask: &'a AskNode, value: Value, heard: Option<Heard>) {
         let field = &self.plan.file.fields[ask.field];
         let before = self.state.points;
-        let after = self.points_with(Some((&field.id, &value)));
+        let after = self.points_with(field, Some(&value));
         let shown = shown(field, &value, &self.plan.language, &self.plan.file.language);
         self.emit(Event::Kept { turn: node.id.clone(), field: field.id.clone(), value, shown, heard, before, after });
         let next = self.answer_arm(index, node, ask);
@@ -433,10 +438,10 @@ impl<'a> Run<'a> {
         };
         let before = self.state.points;
         let after = match &value {
-            Some(value) => self.points_with(Some((&field.id, value))),
+            Some(value) => self.points_with(field, Some(value)),
             None => {
                 self.state.values.remove(&field.id);
-                self.points_with(None)
+                self.points_with(field, None)
             }
         };
         self.emit(Event::WorkedOut { turn: turn.to_owned(), field: field.id.clone(), value, shown: words, before, after });

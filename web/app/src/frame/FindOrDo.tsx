@@ -3,6 +3,7 @@ import { useNavigate } from "@tanstack/react-router";
 import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 
+import { Modal } from "../../../kit/Modal";
 import { dialoguesQuery, meQuery } from "../lib/query";
 import { commands } from "./commands";
 import { layers } from "./useCommands";
@@ -27,49 +28,41 @@ export function FindOrDo({ open, onOpenChange }: { open: boolean; onOpenChange: 
     setTimeout(action, 0);
   };
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/25" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-24 left-1/2 z-30 w-[34rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 rounded-md border border-line bg-paper"
-        >
-          <Dialog.Title className="sr-only">Find or do</Dialog.Title>
-          <Command label="Find or do" className="text-sm">
-            <Command.Input
-              placeholder="Find a dialogue, or do something"
-              className="w-full border-b border-line bg-paper px-3 py-2.5 outline-none placeholder:text-soft"
-            />
-            <Command.List className="max-h-80 overflow-auto p-1">
-              <Command.Empty className="px-3 py-2 text-soft">Nothing by that name.</Command.Empty>
-              {dialogues.map((dialogue) => (
-                <Command.Item
-                  key={dialogue.id}
-                  value={`dialogue ${dialogue.title}`}
-                  className={item}
-                  onSelect={() =>
-                    run(() => void navigate({ to: "/dialogues/$dialogue", params: { dialogue: dialogue.id } }))
-                  }
-                >
-                  {dialogue.title}
-                  <span className="text-xs text-soft">dialogue</span>
-                </Command.Item>
-              ))}
-              {offered.map(({ command, layer }) => (
-                <Command.Item
-                  key={`${layer.where}-${command.id}`}
-                  value={command.label}
-                  className={item}
-                  onSelect={() => run(() => layer.actions.current[command.id]?.())}
-                >
-                  {command.label}
-                  <kbd className="font-sans text-xs text-soft">{command.keys}</kbd>
-                </Command.Item>
-              ))}
-            </Command.List>
-          </Command>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Modal open={open} onOpenChange={onOpenChange} className="w-[34rem]">
+      <Dialog.Title className="sr-only">Find or do</Dialog.Title>
+      <Command label="Find or do" className="text-sm">
+        <Command.Input
+          placeholder="Find a dialogue, or do something"
+          className="w-full border-b border-line bg-paper px-3 py-2.5 outline-none placeholder:text-soft"
+        />
+        <Command.List className="max-h-80 overflow-auto p-1">
+          <Command.Empty className="px-3 py-2 text-soft">Nothing by that name.</Command.Empty>
+          {dialogues.map((dialogue) => (
+            <Command.Item
+              key={dialogue.id}
+              value={`dialogue ${dialogue.title}`}
+              className={item}
+              onSelect={() =>
+                run(() => void navigate({ to: "/dialogues/$dialogue", params: { dialogue: dialogue.id } }))
+              }
+            >
+              {dialogue.title}
+              <span className="text-xs text-soft">dialogue</span>
+            </Command.Item>
+          ))}
+          {offered.map(({ command, layer }) => (
+            <Command.Item
+              key={`${layer.where}-${command.id}`}
+              value={command.label}
+              className={item}
+              onSelect={() => run(() => layer.actions.current[command.id]?.())}
+            >
+              {command.label}
+              <kbd className="font-sans text-xs text-soft">{command.keys}</kbd>
+            </Command.Item>
+          ))}
+        </Command.List>
+      </Command>
+    </Modal>
   );
 }

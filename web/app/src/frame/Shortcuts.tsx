@@ -1,5 +1,6 @@
 import { Dialog } from "radix-ui";
 
+import { Modal } from "../../../kit/Modal";
 import { Button } from "../../../kit/ui";
 import { commands } from "./commands";
 
@@ -12,37 +13,29 @@ const places = [
 /** Every shortcut, from the same table that makes them act. */
 export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   return (
-    <Dialog.Root open={open} onOpenChange={onOpenChange}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/25" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-20 left-1/2 z-30 w-[40rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 rounded-md border border-line bg-paper p-5"
-        >
-          <Dialog.Title className="font-serif text-lg">Shortcuts</Dialog.Title>
-          <div className="mt-3 grid grid-cols-3 gap-6">
-            {places.map(([where, title]) => (
-              <section key={where}>
-                <h3 className="mb-1 text-xs text-soft">{title}</h3>
-                <dl className="text-sm">
-                  {commands
-                    .filter((command) => command.where === where && command.keys)
-                    .map((command) => (
-                      <div key={command.label} className="flex justify-between gap-2 border-b border-hair py-1">
-                        <dt>{command.label}</dt>
-                        <dd className="text-xs whitespace-nowrap text-soft">{command.keys}</dd>
-                      </div>
-                    ))}
-                </dl>
-              </section>
-            ))}
-          </div>
-          <p className="mt-3 text-xs text-soft">Single letters act outside text boxes only.</p>
-          <Dialog.Close asChild>
-            <Button className="mt-3">Close</Button>
-          </Dialog.Close>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Modal open={open} onOpenChange={onOpenChange} className="w-[40rem] p-5">
+      <Dialog.Title className="font-serif text-lg">Shortcuts</Dialog.Title>
+      <div className="mt-3 grid grid-cols-3 gap-6">
+        {places.map(([where, title]) => (
+          <section key={where}>
+            <h3 className="mb-1 text-xs text-soft">{title}</h3>
+            <dl className="text-sm">
+              {commands
+                .filter((command) => command.where === where && command.keys)
+                .map((command) => (
+                  <div key={command.label} className="flex justify-between gap-2 border-b border-hair py-1">
+                    <dt>{command.label}</dt>
+                    <dd className="text-xs whitespace-nowrap text-soft">{command.keys}</dd>
+                  </div>
+                ))}
+            </dl>
+          </section>
+        ))}
+      </div>
+      <p className="mt-3 text-xs text-soft">Single letters act outside text boxes only.</p>
+      <Dialog.Close asChild>
+        <Button className="mt-3">Close</Button>
+      </Dialog.Close>
+    </Modal>
   );
 }

@@ -3,6 +3,7 @@ import { useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { RequestFailed, ask, client } from "../../../api";
+import { Modal } from "../../../kit/Modal";
 import { Button, TextArea } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { draftQuery, queries, releasesQuery } from "../lib/query";
@@ -48,74 +49,64 @@ export function ReleaseDialog({ open, onOpenChange }: { open: boolean; onOpenCha
   };
   const next = (draft.newest_release ?? 0) + 1;
   return (
-    <Dialog.Root open={open} onOpenChange={close}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-ink/25" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed top-24 left-1/2 z-30 max-h-[75vh] w-[32rem] max-w-[calc(100vw-1rem)] -translate-x-1/2 overflow-auto rounded-md border border-line bg-paper p-5"
-        >
-          {made === null ? (
-            <>
-              <Dialog.Title className="font-serif text-lg">Release {next}</Dialog.Title>
-              <p className="mt-1 text-sm text-soft">
-                New conversations get it at once. Those under way stay on theirs.
-              </p>
-              {blocking.length > 0 && (
-                <ul className="mt-3 space-y-2">
-                  {blocking.map((finding) => (
-                    <li key={finding.at + finding.says} className="border-l-2 border-clay pl-2 text-sm">
-                      {finding.says}
-                      {finding.mend && <span className="block text-soft">{finding.mend}</span>}
-                    </li>
-                  ))}
-                </ul>
-              )}
-              <form
-                className="mt-3"
-                onSubmit={(event) => {
-                  event.preventDefault();
-                  void release();
-                }}
-              >
-                <label className="text-xs text-soft" htmlFor="note">
-                  What changed
-                </label>
-                <TextArea
-                  id="note"
-                  autoFocus
-                  value={note}
-                  maxLength={500}
-                  onChange={(event) => setNote(event.target.value)}
-                />
-                <p role="alert" className="min-h-5 pt-1 text-sm text-clay">
-                  {says}
-                </p>
-                <div className="flex gap-2">
-                  <Button look="primary" type="submit" disabled={!note.trim() || saving !== "saved"}>
-                    Release
-                  </Button>
-                  <Dialog.Close asChild>
-                    <Button>Not now</Button>
-                  </Dialog.Close>
-                </div>
-              </form>
-            </>
-          ) : (
-            <>
-              <Dialog.Title className="font-serif text-lg">Release {made} is on air</Dialog.Title>
-              <p className="mt-2">
-                <a className="text-spruce underline" href={`/p/${draft.slug}`} target="_blank" rel="noreferrer">
-                  Open the prospect’s page
-                </a>
-              </p>
-              <Dialog.Close asChild>
-                <Button className="mt-4">Close</Button>
-              </Dialog.Close>
-            </>
+    <Modal open={open} onOpenChange={close} className="w-[32rem] p-5">
+      {made === null ? (
+        <>
+          <Dialog.Title className="font-serif text-lg">Release {next}</Dialog.Title>
+          <p className="mt-1 text-sm text-soft">New conversations get it at once. Those under way stay on theirs.</p>
+          {blocking.length > 0 && (
+            <ul className="mt-3 space-y-2">
+              {blocking.map((finding) => (
+                <li key={finding.at + finding.says} className="border-l-2 border-clay pl-2 text-sm">
+                  {finding.says}
+                  {finding.mend && <span className="block text-soft">{finding.mend}</span>}
+                </li>
+              ))}
+            </ul>
           )}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          <form
+            className="mt-3"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void release();
+            }}
+          >
+            <label className="text-xs text-soft" htmlFor="note">
+              What changed
+            </label>
+            <TextArea
+              id="note"
+              autoFocus
+              value={note}
+              maxLength={500}
+              onChange={(event) => setNote(event.target.value)}
+            />
+            <p role="alert" className="min-h-5 pt-1 text-sm text-clay">
+              {says}
+            </p>
+            <div className="flex gap-2">
+              <Button look="primary" type="submit" disabled={!note.trim() || saving !== "saved"}>
+                Release
+              </Button>
+              <Dialog.Close asChild>
+                <Button>Not now</Button>
+              </Dialog.Close>
+            </div>
+          </form>
+        </>
+      ) : (
+        <>
+          <Dialog.Title className="font-serif text-lg">Release {made} is on air</Dialog.Title>
+          <p className="mt-2">
+            <a className="text-spruce underline" href={`/p/${draft.slug}`} target="_blank" rel="noreferrer">
+              Open the prospect’s page
+            </a>
+          </p>
+          <Dialog.Close asChild>
+            <Button className="mt-4">Close</Button>
+          </Dialog.Close>
+        </>
+      )}
+    </Modal>
   );
 }
