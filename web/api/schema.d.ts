@@ -4,2818 +4,2950 @@
  */
 
 export interface paths {
-    "/api/me": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Who is signed in */
-        get: operations["me"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+  "/api/me": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/sign-out": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Sign out */
-        post: operations["signOut"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** Who is signed in */
+    get: operations["me"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/sign-out": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/dialogues": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The workspace’s dialogues */
-        get: operations["dialogues"];
-        put?: never;
-        /** Make a dialogue */
-        post: operations["createDialogue"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /** Sign out */
+    post: operations["signOut"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/dialogues/{dialogue}/draft": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A dialogue’s draft */
-        get: operations["draft"];
-        put?: never;
-        /** Change a draft */
-        post: operations["editDraft"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** The workspace’s dialogues */
+    get: operations["dialogues"];
+    put?: never;
+    /** Make a dialogue */
+    post: operations["createDialogue"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/draft": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/dialogues/{dialogue}/history": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Who changed a draft, and how */
-        get: operations["history"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** A dialogue’s draft */
+    get: operations["draft"];
+    put?: never;
+    /** Change a draft */
+    post: operations["editDraft"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/history": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/dialogues/{dialogue}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The draft as a dialogue file */
-        get: operations["dialogueFile"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** Who changed a draft, and how */
+    get: operations["history"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/file": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/dialogues/{dialogue}/rehearsal": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Talk to the draft as a prospect would */
-        post: operations["rehearse"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** The draft as a dialogue file */
+    get: operations["dialogueFile"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/rehearsal": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/dialogues/{dialogue}/releases": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A dialogue’s releases */
-        get: operations["releases"];
-        put?: never;
-        /** Release the draft */
-        post: operations["release"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /** Talk to the draft as a prospect would */
+    post: operations["rehearse"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/releases": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/fields": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The catalogue of fields */
-        get: operations["fields"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** A dialogue’s releases */
+    get: operations["releases"];
+    put?: never;
+    /** Release the draft */
+    post: operations["release"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/fields": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/queues": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The workspace’s queues */
-        get: operations["queues"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** The catalogue of fields */
+    get: operations["fields"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/queues": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/leads": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Leads in the order to call */
-        get: operations["leads"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** The workspace’s queues */
+    get: operations["queues"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/leads/{lead}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** One lead */
-        get: operations["lead"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** Leads in the order to call */
+    get: operations["leads"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/leads/{lead}/outcome": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Say what became of a lead */
-        post: operations["leadOutcome"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** One lead */
+    get: operations["lead"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/outcome": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/sign-in": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Sign in */
-        post: operations["signIn"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /** Say what became of a lead */
+    post: operations["leadOutcome"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/sign-in": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/p/{slug}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What a prospect sees first */
-        get: operations["opening"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /** Sign in */
+    post: operations["signIn"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/p/{slug}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/p/{slug}/conversations": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Start a conversation */
-        post: operations["startConversation"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** What a prospect sees first */
+    get: operations["opening"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/p/{slug}/conversations": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/conversation": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The conversation so far */
-        get: operations["resumeConversation"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    get?: never;
+    put?: never;
+    /** Start a conversation */
+    post: operations["startConversation"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/conversation": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    "/api/conversation/inputs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Answer */
-        post: operations["takeInput"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
+    /** The conversation so far */
+    get: operations["resumeConversation"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/conversation/inputs": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
+    get?: never;
+    put?: never;
+    /** Answer */
+    post: operations["takeInput"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-    schemas: {
-        /** @description Who is signed in, and what they may do. */
-        Me: {
-            /**
-             * Format: uuid
-             * @description Id.
-             */
-            id: string;
-            /** @description Name. */
-            name: string;
-            /** @description Address. */
-            email: string;
-            /** @description Role. */
-            role: components["schemas"]["Role"];
-            /** @description The workspace's name. */
-            workspace: string;
-            /** @description May read and change dialogues. */
-            writes_dialogues: boolean;
-            /** @description May say what became of leads. */
-            works_leads: boolean;
+  schemas: {
+    /** @description Who is signed in, and what they may do. */
+    Me: {
+      /**
+       * Format: uuid
+       * @description Id.
+       */
+      id: string;
+      /** @description Name. */
+      name: string;
+      /** @description Address. */
+      email: string;
+      /** @description Role. */
+      role: components["schemas"]["Role"];
+      /** @description The workspace's name. */
+      workspace: string;
+      /** @description May read and change dialogues. */
+      writes_dialogues: boolean;
+      /** @description May say what became of leads. */
+      works_leads: boolean;
+    };
+    /** @description What a person may do. */
+    Role: "author" | "rep" | "rep_lead" | "administrator";
+    /** @description A failure: a stable code for programs, a sentence for people. */
+    Problem: {
+      /** @description The code in words. */
+      title: string;
+      /** @description `urn:lumbo:problem:` and a stable code. */
+      type: string;
+      /**
+       * Format: uint16
+       * @description HTTP status.
+       */
+      status: number;
+      /** @description What went wrong and what to do. */
+      detail: string;
+      /**
+       * Format: int64
+       * @description The revision or sequence number that is current, for conflicts.
+       */
+      current?: number | null;
+      /** @description What was changed meanwhile, for stale drafts. */
+      since?: components["schemas"]["EditLogRow"][];
+      /** @description What blocks a release. */
+      findings?: components["schemas"]["Finding"][];
+    };
+    /** @description An edit in the log. */
+    EditLogRow: {
+      /**
+       * Format: int64
+       * @description The revision it made.
+       */
+      revision: number;
+      /** @description Who. */
+      person: string;
+      /** @description When, RFC 3339. */
+      at: string;
+      /** @description What was touched, by id. */
+      touches: string[];
+      /** @description The edits. */
+      edits: components["schemas"]["Edit"][];
+    };
+    /** @description One change. */
+    Edit:
+      | {
+          /** @description Where. */
+          at: components["schemas"]["Place"];
+          /** @description The turn. */
+          turn: components["schemas"]["Turn"];
+          /** @constant */
+          op: "insert_turn";
+        }
+      | {
+          /** @description The turn, with the id of the one it replaces. */
+          turn: components["schemas"]["Turn"];
+          /** @constant */
+          op: "change_turn";
+        }
+      | {
+          /** @description Which. */
+          id: string;
+          /** @description Where to; the index counts after it was taken out. */
+          to: components["schemas"]["Place"];
+          /** @constant */
+          op: "move_turn";
+        }
+      | {
+          /** @description Which. */
+          id: string;
+          /** @constant */
+          op: "remove_turn";
+        }
+      | {
+          /** @description The turn. */
+          turn: string;
+          /**
+           * Format: uint32
+           * @description Its index among the turn's arms.
+           */
+          index: number;
+          /** @description The arm. */
+          arm: components["schemas"]["Arm"];
+          /** @constant */
+          op: "insert_arm";
+        }
+      | {
+          /** @description The arm, with the id of the one it replaces. */
+          arm: components["schemas"]["Arm"];
+          /** @constant */
+          op: "change_arm";
+        }
+      | {
+          /** @description Which. */
+          id: string;
+          /**
+           * Format: uint32
+           * @description Where to; counts after it was taken out.
+           */
+          index: number;
+          /** @constant */
+          op: "move_arm";
+        }
+      | {
+          /** @description Which. */
+          id: string;
+          /** @constant */
+          op: "remove_arm";
+        }
+      | {
+          /**
+           * Format: uint32
+           * @description Its index.
+           */
+          index: number;
+          /** @description The section. */
+          section: components["schemas"]["Section"];
+          /** @constant */
+          op: "insert_section";
+        }
+      | {
+          /** @description Its title. */
+          title: string;
+          /** @description Which. */
+          id: string;
+          /** @description What follows it. */
+          then: components["schemas"]["Follow"];
+          /** @constant */
+          op: "change_section";
+        }
+      | {
+          /** @description Which. */
+          id: string;
+          /**
+           * Format: uint32
+           * @description Where to; counts after it was taken out.
+           */
+          index: number;
+          /** @constant */
+          op: "move_section";
+        }
+      | {
+          /** @description Which. */
+          id: string;
+          /** @constant */
+          op: "remove_section";
+        }
+      | {
+          /** @description The field. */
+          field: components["schemas"]["Field"];
+          /** @constant */
+          op: "put_field";
+        }
+      | {
+          /** @description Which. */
+          id: string;
+          /** @constant */
+          op: "remove_field";
+        }
+      | {
+          /** @description The title. */
+          title: string;
+          /** @constant */
+          op: "set_title";
+        }
+      | {
+          /** @description The opening. */
+          opening: components["schemas"]["Opening"];
+          /** @constant */
+          op: "set_opening";
+        }
+      | {
+          /** @description The brief. */
+          brief: components["schemas"]["Brief"];
+          /** @constant */
+          op: "set_brief";
+        }
+      | {
+          /** @description The outcomes. */
+          outcomes: components["schemas"]["Outcome"][];
+          /** @constant */
+          op: "set_outcomes";
+        }
+      | {
+          /** @description The scorecards. */
+          scorecards: components["schemas"]["Scorecard"][];
+          /** @constant */
+          op: "set_scorecards";
+        }
+      | {
+          /** @description The routing. */
+          routing: components["schemas"]["Routing"];
+          /** @constant */
+          op: "set_routing";
+        }
+      | {
+          /** @description The tables. */
+          tables: components["schemas"]["Table"][];
+          /** @constant */
+          op: "set_tables";
+        }
+      | {
+          /** @description Side-talk. */
+          side_talk: components["schemas"]["SideTalk"][];
+          /** @description Offers. */
+          offers: components["schemas"]["Offer"][];
+          /** @constant */
+          op: "set_any_time";
+        }
+      | {
+          /** @description Its key. */
+          key: string;
+          /** @description The wording. */
+          text?: {
+            [key: string]: string;
+          } | null;
+          /** @constant */
+          op: "set_phrase";
         };
-        /** @description What a person may do. */
-        Role: "author" | "rep" | "rep_lead" | "administrator";
-        /** @description A failure: a stable code for programs, a sentence for people. */
-        Problem: {
-            /** @description The code in words. */
-            title: string;
-            /** @description `urn:lumbo:problem:` and a stable code. */
-            type: string;
-            /**
-             * Format: uint16
-             * @description HTTP status.
-             */
-            status: number;
-            /** @description What went wrong and what to do. */
-            detail: string;
-            /**
-             * Format: int64
-             * @description The revision or sequence number that is current, for conflicts.
-             */
-            current?: number | null;
-            /** @description What was changed meanwhile, for stale drafts. */
-            since?: components["schemas"]["EditLogRow"][];
-            /** @description What blocks a release. */
-            findings?: components["schemas"]["Finding"][];
+    /** @description A place for a turn. */
+    Place: {
+      /** @description The section or arm it stands in. */
+      parent: components["schemas"]["Parent"];
+      /**
+       * Format: uint32
+       * @description Its index there; larger than there are turns means last.
+       */
+      index: number;
+    };
+    /** @description What a turn stands in. */
+    Parent:
+      | {
+          section: string;
+        }
+      | {
+          arm: string;
         };
-        /** @description An edit in the log. */
-        EditLogRow: {
-            /**
-             * Format: int64
-             * @description The revision it made.
-             */
-            revision: number;
-            /** @description Who. */
-            person: string;
-            /** @description When, RFC 3339. */
-            at: string;
-            /** @description What was touched, by id. */
-            touches: string[];
-            /** @description The edits. */
-            edits: components["schemas"]["Edit"][];
+    /** @description One step of the conversation. */
+    Turn:
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description What is said, in order. */
+          say: components["schemas"]["Part"][];
+          /** @constant */
+          kind: "tell";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The question. */
+          say: components["schemas"]["Wording"];
+          /** @description The question in short, after side-talk. */
+          short?: {
+            [key: string]: string;
+          } | null;
+          /** @description Key of the field that keeps the answer. */
+          field: string;
+          /** @description Which of the field's options are offered; all when empty. */
+          only?: string[];
+          /** @description Why we ask, said to whoever wants to know. */
+          why?: {
+            [key: string]: string;
+          } | null;
+          /** @description Rules beside the field's own; they may only narrow. */
+          rules?: components["schemas"]["Rule"][];
+          /** @description The author's messages by rule, `type`, or `any`; one per try, the last repeats. */
+          messages?: components["schemas"]["TryMessage"][];
+          /**
+           * Format: uint8
+           * @description Failed tries before the way out; 1 to 10.
+           * @default 3
+           */
+          tries?: number;
+          /**
+           * @description Where it leads then.
+           * @default go_on
+           */
+          way_out?: components["schemas"]["WayOut"];
+          /** @description Label of the skip, if it may be skipped. */
+          skip?: {
+            [key: string]: string;
+          } | null;
+          /** @description What to do when the field is known already. */
+          if_known?: components["schemas"]["IfKnown"];
+          /** @description Side-talk answers but never leaves while this is open. */
+          held?: boolean;
+          /** @description Its arms. */
+          arms?: components["schemas"]["Arm"][];
+          /** @constant */
+          kind: "ask";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The line above the form. */
+          say: components["schemas"]["Wording"];
+          /** @description The fields, in order. */
+          fields: components["schemas"]["FormField"][];
+          /**
+           * Format: uint8
+           * @description Failed tries before the way out.
+           * @default 3
+           */
+          tries?: number;
+          /**
+           * @description Where it leads then.
+           * @default go_on
+           */
+          way_out?: components["schemas"]["WayOut"];
+          /** @constant */
+          kind: "ask_together";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The question. */
+          say: components["schemas"]["Wording"];
+          /** @description Keys of the fields that it reads. */
+          fields: string[];
+          /**
+           * @description What is missing afterwards is asked one by one, or together.
+           * @default one_by_one
+           */
+          missing?: components["schemas"]["AskMissing"];
+          /** @constant */
+          kind: "open_ask";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description Its arms, tried in order. */
+          arms: components["schemas"]["Arm"][];
+          /** @constant */
+          kind: "fork";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The formulas, in order; later ones see what earlier ones filled. */
+          fills: components["schemas"]["Fill"][];
+          /** @constant */
+          kind: "work_out";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The line above. */
+          say: components["schemas"]["Wording"];
+          /** @description Keys of the fields shown. */
+          fields: string[];
+          /** @constant */
+          kind: "read_back";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The invitation. */
+          say: components["schemas"]["Wording"];
+          /** @description Said when nothing in the facts answers. */
+          no_answer: {
+            [key: string]: string;
+          };
+          /** @description Label of the button that goes on. */
+          done: {
+            [key: string]: string;
+          };
+          /** @constant */
+          kind: "take_questions";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The line that holds the moment. */
+          say: components["schemas"]["Wording"];
+          /** @description The destination's key. */
+          destination: string;
+          /** @description Keys of the fields sent. */
+          send: string[];
+          /** @description Keys of the fields that may be kept from what comes back. */
+          keep?: string[];
+          /**
+           * Format: uint8
+           * @description Seconds to wait; 1 to 30.
+           */
+          wait_seconds: number;
+          /** @description Arms on answered, refused, no answer. */
+          arms?: components["schemas"]["Arm"][];
+          /** @constant */
+          kind: "consult";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The question. */
+          say: components["schemas"]["Wording"];
+          /**
+           * Format: uint16
+           * @description Length of a meeting, minutes; 10 to 240.
+           */
+          minutes: number;
+          /**
+           * Format: uint8
+           * @description How many days ahead are offered; 1 to 60.
+           */
+          days_ahead: number;
+          /** @description Arms on booked, no answer. */
+          arms?: components["schemas"]["Arm"][];
+          /** @constant */
+          kind: "offer_times";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The scorecard's id; the first when absent. */
+          scorecard?: string | null;
+          /** @description Arms on the band or on being ruled out. */
+          arms?: components["schemas"]["Arm"][];
+          /** @constant */
+          kind: "file_lead";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The line while we look for one. */
+          say: components["schemas"]["Wording"];
+          /**
+           * Format: uint16
+           * @description Seconds to wait; 5 to 600.
+           */
+          wait_seconds: number;
+          /** @description Arms on joined, no answer. */
+          arms?: components["schemas"]["Arm"][];
+          /** @constant */
+          kind: "bring_in_rep";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The section's id. */
+          section: string;
+          /** @constant */
+          kind: "visit";
+        }
+      | {
+          /** @description Its id. */
+          id: string;
+          /** @description The outcome's id. */
+          outcome: string;
+          /** @description A last line. */
+          say?: components["schemas"]["Wording"] | null;
+          /** @description A link to go on to. */
+          link?: components["schemas"]["Link"] | null;
+          /** @constant */
+          kind: "close";
         };
-        /** @description One change. */
-        Edit: {
-            /** @description Where. */
-            at: components["schemas"]["Place"];
-            /** @description The turn. */
-            turn: components["schemas"]["Turn"];
-            /** @constant */
-            op: "insert_turn";
-        } | {
-            /** @description The turn, with the id of the one it replaces. */
-            turn: components["schemas"]["Turn"];
-            /** @constant */
-            op: "change_turn";
-        } | {
-            /** @description Which. */
-            id: string;
-            /** @description Where to; the index counts after it was taken out. */
-            to: components["schemas"]["Place"];
-            /** @constant */
-            op: "move_turn";
-        } | {
-            /** @description Which. */
-            id: string;
-            /** @constant */
-            op: "remove_turn";
-        } | {
-            /** @description The turn. */
-            turn: string;
-            /**
-             * Format: uint32
-             * @description Its index among the turn's arms.
-             */
-            index: number;
-            /** @description The arm. */
-            arm: components["schemas"]["Arm"];
-            /** @constant */
-            op: "insert_arm";
-        } | {
-            /** @description The arm, with the id of the one it replaces. */
-            arm: components["schemas"]["Arm"];
-            /** @constant */
-            op: "change_arm";
-        } | {
-            /** @description Which. */
-            id: string;
-            /**
-             * Format: uint32
-             * @description Where to; counts after it was taken out.
-             */
-            index: number;
-            /** @constant */
-            op: "move_arm";
-        } | {
-            /** @description Which. */
-            id: string;
-            /** @constant */
-            op: "remove_arm";
-        } | {
-            /**
-             * Format: uint32
-             * @description Its index.
-             */
-            index: number;
-            /** @description The section. */
-            section: components["schemas"]["Section"];
-            /** @constant */
-            op: "insert_section";
-        } | {
-            /** @description Its title. */
-            title: string;
-            /** @description Which. */
-            id: string;
-            /** @description What follows it. */
-            then: components["schemas"]["Follow"];
-            /** @constant */
-            op: "change_section";
-        } | {
-            /** @description Which. */
-            id: string;
-            /**
-             * Format: uint32
-             * @description Where to; counts after it was taken out.
-             */
-            index: number;
-            /** @constant */
-            op: "move_section";
-        } | {
-            /** @description Which. */
-            id: string;
-            /** @constant */
-            op: "remove_section";
-        } | {
-            /** @description The field. */
-            field: components["schemas"]["Field"];
-            /** @constant */
-            op: "put_field";
-        } | {
-            /** @description Which. */
-            id: string;
-            /** @constant */
-            op: "remove_field";
-        } | {
-            /** @description The title. */
-            title: string;
-            /** @constant */
-            op: "set_title";
-        } | {
-            /** @description The opening. */
-            opening: components["schemas"]["Opening"];
-            /** @constant */
-            op: "set_opening";
-        } | {
-            /** @description The brief. */
-            brief: components["schemas"]["Brief"];
-            /** @constant */
-            op: "set_brief";
-        } | {
-            /** @description The outcomes. */
-            outcomes: components["schemas"]["Outcome"][];
-            /** @constant */
-            op: "set_outcomes";
-        } | {
-            /** @description The scorecards. */
-            scorecards: components["schemas"]["Scorecard"][];
-            /** @constant */
-            op: "set_scorecards";
-        } | {
-            /** @description The routing. */
-            routing: components["schemas"]["Routing"];
-            /** @constant */
-            op: "set_routing";
-        } | {
-            /** @description The tables. */
-            tables: components["schemas"]["Table"][];
-            /** @constant */
-            op: "set_tables";
-        } | {
-            /** @description Side-talk. */
-            side_talk: components["schemas"]["SideTalk"][];
-            /** @description Offers. */
-            offers: components["schemas"]["Offer"][];
-            /** @constant */
-            op: "set_any_time";
-        } | {
-            /** @description Its key. */
-            key: string;
-            /** @description The wording. */
-            text?: {
-                [key: string]: string;
-            } | null;
-            /** @constant */
-            op: "set_phrase";
+    /** @description A part of what a Tell says. */
+    Part:
+      | {
+          line: components["schemas"]["Wording"];
+        }
+      | {
+          picture: components["schemas"]["Picture"];
+        }
+      | {
+          document: components["schemas"]["Document"];
+        }
+      | {
+          link: components["schemas"]["Link"];
         };
-        /** @description A place for a turn. */
-        Place: {
-            /** @description The section or arm it stands in. */
-            parent: components["schemas"]["Parent"];
-            /**
-             * Format: uint32
-             * @description Its index there; larger than there are turns means last.
-             */
-            index: number;
+    /** @description Something said: the text and, if wanted, other wordings of which one is picked. */
+    Wording: {
+      /** @description The text. */
+      text: {
+        [key: string]: string;
+      };
+      /** @description Other wordings. */
+      or?: {
+        [key: string]: string;
+      }[];
+    };
+    /** @description A picture. */
+    Picture: {
+      /** @description Hash of its content. */
+      media: string;
+      /** @description What it shows, for those who cannot see it. */
+      alt: {
+        [key: string]: string;
+      };
+    };
+    /** @description A document. */
+    Document: {
+      /** @description Hash of its content. */
+      media: string;
+      /** @description What it is called. */
+      label: {
+        [key: string]: string;
+      };
+    };
+    /** @description A link. */
+    Link: {
+      /** @description What the button says. */
+      label: {
+        [key: string]: string;
+      };
+      /** @description An http or https address. */
+      url: string;
+    };
+    /** @description A rule that an answer must pass. */
+    Rule:
+      | {
+          /** @constant */
+          rule: "required";
+        }
+      | {
+          /**
+           * Format: uint32
+           * @description Fewest characters.
+           */
+          min?: number | null;
+          /**
+           * Format: uint32
+           * @description Most characters.
+           */
+          max?: number | null;
+          /** @constant */
+          rule: "length";
+        }
+      | {
+          /** @description The expression; linear-time syntax, 500 characters at most. */
+          regex: string;
+          /** @constant */
+          rule: "pattern";
+        }
+      | {
+          /** @description Lowest. */
+          min?: string | null;
+          /** @description Highest. */
+          max?: string | null;
+          /** @constant */
+          rule: "range";
+        }
+      | {
+          /** @constant */
+          rule: "whole";
+        }
+      | {
+          /** @description Domains always taken. */
+          allow?: string[];
+          /** @description Domains never taken. */
+          deny?: string[];
+          /** @constant */
+          rule: "company_address";
+        }
+      | {
+          /** @constant */
+          rule: "full_name";
+        }
+      | {
+          /** @description The countries. */
+          countries: string[];
+          /** @constant */
+          rule: "phone_country";
+        }
+      | {
+          /** @constant */
+          rule: "phone_valid";
+        }
+      | {
+          /** @constant */
+          rule: "not_past";
+        }
+      | {
+          /**
+           * Format: uint32
+           * @description The days.
+           */
+          days: number;
+          /** @constant */
+          rule: "within_days";
+        }
+      | {
+          /**
+           * Format: uint32
+           * @description How many.
+           */
+          n: number;
+          /** @constant */
+          rule: "at_least";
+        }
+      | {
+          /**
+           * Format: uint32
+           * @description How many.
+           */
+          n: number;
+          /** @constant */
+          rule: "at_most";
+        }
+      | {
+          /** @description A yes/no formula. */
+          formula: string;
+          /** @description Said when it does not hold. */
+          message: {
+            [key: string]: string;
+          };
+          /** @constant */
+          rule: "formula";
         };
-        /** @description What a turn stands in. */
-        Parent: {
-            section: string;
-        } | {
-            arm: string;
+    /** @description The author's messages for one rule. */
+    TryMessage: {
+      /** @description A rule's key, `type`, or `any`. */
+      on: string;
+      /** @description One per try; the last repeats. */
+      say: {
+        [key: string]: string;
+      }[];
+    };
+    /** @description Where an ask leads when its tries are used up or the prospect declines. */
+    WayOut:
+      | "go_on"
+      | {
+          go_to: string;
+        }
+      | {
+          arm: string;
         };
-        /** @description One step of the conversation. */
-        Turn: {
-            /** @description Its id. */
-            id: string;
-            /** @description What is said, in order. */
-            say: components["schemas"]["Part"][];
-            /** @constant */
-            kind: "tell";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The question. */
-            say: components["schemas"]["Wording"];
-            /** @description The question in short, after side-talk. */
-            short?: {
-                [key: string]: string;
-            } | null;
-            /** @description Key of the field that keeps the answer. */
-            field: string;
-            /** @description Which of the field's options are offered; all when empty. */
-            only?: string[];
-            /** @description Why we ask, said to whoever wants to know. */
-            why?: {
-                [key: string]: string;
-            } | null;
-            /** @description Rules beside the field's own; they may only narrow. */
-            rules?: components["schemas"]["Rule"][];
-            /** @description The author's messages by rule, `type`, or `any`; one per try, the last repeats. */
-            messages?: components["schemas"]["TryMessage"][];
-            /**
-             * Format: uint8
-             * @description Failed tries before the way out; 1 to 10.
-             * @default 3
-             */
-            tries?: number;
-            /**
-             * @description Where it leads then.
-             * @default go_on
-             */
-            way_out?: components["schemas"]["WayOut"];
-            /** @description Label of the skip, if it may be skipped. */
-            skip?: {
-                [key: string]: string;
-            } | null;
-            /** @description What to do when the field is known already. */
-            if_known?: components["schemas"]["IfKnown"];
-            /** @description Side-talk answers but never leaves while this is open. */
-            held?: boolean;
-            /** @description Its arms. */
-            arms?: components["schemas"]["Arm"][];
-            /** @constant */
-            kind: "ask";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The line above the form. */
-            say: components["schemas"]["Wording"];
-            /** @description The fields, in order. */
-            fields: components["schemas"]["FormField"][];
-            /**
-             * Format: uint8
-             * @description Failed tries before the way out.
-             * @default 3
-             */
-            tries?: number;
-            /**
-             * @description Where it leads then.
-             * @default go_on
-             */
-            way_out?: components["schemas"]["WayOut"];
-            /** @constant */
-            kind: "ask_together";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The question. */
-            say: components["schemas"]["Wording"];
-            /** @description Keys of the fields that it reads. */
-            fields: string[];
-            /**
-             * @description What is missing afterwards is asked one by one, or together.
-             * @default one_by_one
-             */
-            missing?: components["schemas"]["AskMissing"];
-            /** @constant */
-            kind: "open_ask";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description Its arms, tried in order. */
-            arms: components["schemas"]["Arm"][];
-            /** @constant */
-            kind: "fork";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The formulas, in order; later ones see what earlier ones filled. */
-            fills: components["schemas"]["Fill"][];
-            /** @constant */
-            kind: "work_out";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The line above. */
-            say: components["schemas"]["Wording"];
-            /** @description Keys of the fields shown. */
-            fields: string[];
-            /** @constant */
-            kind: "read_back";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The invitation. */
-            say: components["schemas"]["Wording"];
-            /** @description Said when nothing in the facts answers. */
-            no_answer: {
-                [key: string]: string;
-            };
-            /** @description Label of the button that goes on. */
-            done: {
-                [key: string]: string;
-            };
-            /** @constant */
-            kind: "take_questions";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The line that holds the moment. */
-            say: components["schemas"]["Wording"];
-            /** @description The destination's key. */
-            destination: string;
-            /** @description Keys of the fields sent. */
-            send: string[];
-            /** @description Keys of the fields that may be kept from what comes back. */
-            keep?: string[];
-            /**
-             * Format: uint8
-             * @description Seconds to wait; 1 to 30.
-             */
-            wait_seconds: number;
-            /** @description Arms on answered, refused, no answer. */
-            arms?: components["schemas"]["Arm"][];
-            /** @constant */
-            kind: "consult";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The question. */
-            say: components["schemas"]["Wording"];
-            /**
-             * Format: uint16
-             * @description Length of a meeting, minutes; 10 to 240.
-             */
-            minutes: number;
-            /**
-             * Format: uint8
-             * @description How many days ahead are offered; 1 to 60.
-             */
-            days_ahead: number;
-            /** @description Arms on booked, no answer. */
-            arms?: components["schemas"]["Arm"][];
-            /** @constant */
-            kind: "offer_times";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The scorecard's id; the first when absent. */
-            scorecard?: string | null;
-            /** @description Arms on the band or on being ruled out. */
-            arms?: components["schemas"]["Arm"][];
-            /** @constant */
-            kind: "file_lead";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The line while we look for one. */
-            say: components["schemas"]["Wording"];
-            /**
-             * Format: uint16
-             * @description Seconds to wait; 5 to 600.
-             */
-            wait_seconds: number;
-            /** @description Arms on joined, no answer. */
-            arms?: components["schemas"]["Arm"][];
-            /** @constant */
-            kind: "bring_in_rep";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The section's id. */
-            section: string;
-            /** @constant */
-            kind: "visit";
-        } | {
-            /** @description Its id. */
-            id: string;
-            /** @description The outcome's id. */
-            outcome: string;
-            /** @description A last line. */
-            say?: components["schemas"]["Wording"] | null;
-            /** @description A link to go on to. */
-            link?: components["schemas"]["Link"] | null;
-            /** @constant */
-            kind: "close";
+    /** @description What an ask does when its field is known already. */
+    IfKnown: "skip" | "confirm" | "ask";
+    /** @description One branch of a turn. */
+    Arm: {
+      /** @description Its id, unique in the file. */
+      id: string;
+      /** @description The author's name for it. */
+      label?: string | null;
+      /** @description What makes the conversation take it. */
+      when: components["schemas"]["When"];
+      /**
+       * @description Its turns.
+       * @default []
+       */
+      turns?: components["schemas"]["Turn"][];
+      /**
+       * @description What follows it.
+       * @default rejoin
+       */
+      then?: components["schemas"]["Then"];
+    };
+    /** @description What makes the conversation take an arm. */
+    When:
+      | {
+          options: string[];
+        }
+      | {
+          holds: components["schemas"]["Condition"];
+        }
+      | "otherwise"
+      | {
+          band: string[];
+        }
+      | "ruled_out"
+      | "way_out"
+      | "answered"
+      | "refused"
+      | "no_answer"
+      | "booked"
+      | "joined";
+    /** @description Something that holds or does not. */
+    Condition:
+      | {
+          all: components["schemas"]["Condition"][];
+        }
+      | {
+          any: components["schemas"]["Condition"][];
+        }
+      | {
+          compare: components["schemas"]["Comparison"];
         };
-        /** @description A part of what a Tell says. */
-        Part: {
-            line: components["schemas"]["Wording"];
-        } | {
-            picture: components["schemas"]["Picture"];
-        } | {
-            document: components["schemas"]["Document"];
-        } | {
-            link: components["schemas"]["Link"];
+    /** @description A comparison of one thing with given values. */
+    Comparison: {
+      /**
+       * @description A field's key, or one of `@score`, `@band`, `@settled`, `@page`, `@referrer`, `@language`, `@device`, `@country`,
+       *      `@returning`, `@campaign`.
+       */
+      what: string;
+      /** @description How it is compared. */
+      is: components["schemas"]["Operator"];
+      /** @description With what: decimal strings for numbers, option keys for choices, `yes` or `no`, ISO dates, `100 GBP` for money. */
+      to?: components["schemas"]["Operand"] | null;
+    };
+    /** @description How a comparison is made. */
+    Operator:
+      | "is"
+      | "is_not"
+      | "is_one_of"
+      | "is_none_of"
+      | "at_least"
+      | "at_most"
+      | "more_than"
+      | "less_than"
+      | "between"
+      | "contains"
+      | "within_days"
+      | "is_missing"
+      | "is_known";
+    /** @description What a comparison is made with. */
+    Operand: string | string[];
+    /** @description What follows an arm. */
+    Then:
+      | "rejoin"
+      | {
+          go_to: string;
+        }
+      | {
+          close: components["schemas"]["Ending"];
         };
-        /** @description Something said: the text and, if wanted, other wordings of which one is picked. */
-        Wording: {
-            /** @description The text. */
-            text: {
-                [key: string]: string;
-            };
-            /** @description Other wordings. */
-            or?: {
-                [key: string]: string;
-            }[];
+    /** @description How a conversation ends without a Close turn of its own. */
+    Ending: {
+      /** @description The outcome's id. */
+      outcome: string;
+      /** @description A last line. */
+      say?: {
+        [key: string]: string;
+      } | null;
+    };
+    /** @description One field of a form. */
+    FormField: {
+      /** @description The field's key. */
+      field: string;
+      /** @description Its label on the form; the field's own when absent. */
+      label?: {
+        [key: string]: string;
+      } | null;
+      /** @description Rules beside the field's own. */
+      rules?: components["schemas"]["Rule"][];
+    };
+    /** @description How an Open ask asks for what is missing. */
+    AskMissing: "one_by_one" | "together";
+    /** @description One formula and where its result is kept. */
+    Fill: {
+      /** @description The field's key. */
+      field: string;
+      /** @description The formula. */
+      formula: string;
+    };
+    /** @description A titled run of turns; the only thing one can go to. */
+    Section: {
+      /** @description Its title for authors. */
+      title: string;
+      /** @description Its id. */
+      id: string;
+      /**
+       * @description Its turns.
+       * @default []
+       */
+      turns?: components["schemas"]["Turn"][];
+      /** @description What follows it. */
+      then: components["schemas"]["Follow"];
+    };
+    /** @description What follows a section. */
+    Follow:
+      | "carry_on"
+      | "return"
+      | {
+          go_to: string;
+        }
+      | {
+          close: components["schemas"]["Ending"];
         };
-        /** @description A picture. */
-        Picture: {
-            /** @description Hash of its content. */
-            media: string;
-            /** @description What it shows, for those who cannot see it. */
-            alt: {
-                [key: string]: string;
-            };
-        };
-        /** @description A document. */
-        Document: {
-            /** @description Hash of its content. */
-            media: string;
-            /** @description What it is called. */
-            label: {
-                [key: string]: string;
-            };
-        };
-        /** @description A link. */
-        Link: {
-            /** @description What the button says. */
-            label: {
-                [key: string]: string;
-            };
-            /** @description An http or https address. */
-            url: string;
-        };
-        /** @description A rule that an answer must pass. */
-        Rule: {
-            /** @constant */
-            rule: "required";
-        } | {
-            /**
-             * Format: uint32
-             * @description Fewest characters.
-             */
-            min?: number | null;
-            /**
-             * Format: uint32
-             * @description Most characters.
-             */
-            max?: number | null;
-            /** @constant */
-            rule: "length";
-        } | {
-            /** @description The expression; linear-time syntax, 500 characters at most. */
-            regex: string;
-            /** @constant */
-            rule: "pattern";
-        } | {
-            /** @description Lowest. */
-            min?: string | null;
-            /** @description Highest. */
-            max?: string | null;
-            /** @constant */
-            rule: "range";
-        } | {
-            /** @constant */
-            rule: "whole";
-        } | {
-            /** @description Domains always taken. */
-            allow?: string[];
-            /** @description Domains never taken. */
-            deny?: string[];
-            /** @constant */
-            rule: "company_address";
-        } | {
-            /** @constant */
-            rule: "full_name";
-        } | {
-            /** @description The countries. */
-            countries: string[];
-            /** @constant */
-            rule: "phone_country";
-        } | {
-            /** @constant */
-            rule: "phone_valid";
-        } | {
-            /** @constant */
-            rule: "not_past";
-        } | {
-            /**
-             * Format: uint32
-             * @description The days.
-             */
-            days: number;
-            /** @constant */
-            rule: "within_days";
-        } | {
-            /**
-             * Format: uint32
-             * @description How many.
-             */
-            n: number;
-            /** @constant */
-            rule: "at_least";
-        } | {
-            /**
-             * Format: uint32
-             * @description How many.
-             */
-            n: number;
-            /** @constant */
-            rule: "at_most";
-        } | {
-            /** @description A yes/no formula. */
-            formula: string;
-            /** @description Said when it does not hold. */
-            message: {
-                [key: string]: string;
-            };
-            /** @constant */
-            rule: "formula";
-        };
-        /** @description The author's messages for one rule. */
-        TryMessage: {
-            /** @description A rule's key, `type`, or `any`. */
-            on: string;
-            /** @description One per try; the last repeats. */
-            say: {
-                [key: string]: string;
-            }[];
-        };
-        /** @description Where an ask leads when its tries are used up or the prospect declines. */
-        WayOut: "go_on" | {
-            go_to: string;
-        } | {
-            arm: string;
-        };
-        /** @description What an ask does when its field is known already. */
-        IfKnown: "skip" | "confirm" | "ask";
-        /** @description One branch of a turn. */
-        Arm: {
-            /** @description Its id, unique in the file. */
-            id: string;
-            /** @description The author's name for it. */
-            label?: string | null;
-            /** @description What makes the conversation take it. */
-            when: components["schemas"]["When"];
-            /**
-             * @description Its turns.
-             * @default []
-             */
-            turns?: components["schemas"]["Turn"][];
-            /**
-             * @description What follows it.
-             * @default rejoin
-             */
-            then?: components["schemas"]["Then"];
-        };
-        /** @description What makes the conversation take an arm. */
-        When: {
-            options: string[];
-        } | {
+    /** @description A named, typed thing that we may know about a prospect. */
+    Field: {
+      /** @description What it holds. */
+      type: components["schemas"]["FieldType"];
+      /** @description Immutable id; records and events refer to it. */
+      id: string;
+      /** @description The name in conditions, formulas and chips; may be renamed. A lower-case letter, then letters, digits, `_`. */
+      key: string;
+      /** @description The name for people. */
+      label: string;
+      /** @description Options of a choice, choices or scale. */
+      options?: components["schemas"]["Choice"][];
+      /** @description The unit a quantity is kept in, and shown after a whole number. */
+      unit?: string | null;
+      /** @description ISO 4217 code that money without a sign or code is taken to be in. */
+      currency?: string | null;
+      /** @description Rules every answer must pass. */
+      rules?: components["schemas"]["Rule"][];
+      /** @description Personal data: erased with the person, and a why-line is expected where it is asked. */
+      personal?: boolean;
+      /**
+       * @description Which record it belongs to.
+       * @default lead
+       */
+      record?: components["schemas"]["Record"];
+      /** @description What it is for. */
+      note?: string | null;
+    };
+    /** @description What a field holds. */
+    FieldType:
+      | "text"
+      | "long_text"
+      | "person_name"
+      | "company"
+      | "email"
+      | "phone"
+      | "website"
+      | "whole_number"
+      | "quantity"
+      | "money"
+      | "date"
+      | "yes_no"
+      | "choice"
+      | "choices"
+      | "scale"
+      | "place"
+      | "address"
+      | "list"
+      | "country"
+      | "consent";
+    /** @description One option of a field. */
+    Choice: {
+      /** @description Kept as the value. */
+      key: string;
+      /** @description What the prospect reads. */
+      label: {
+        [key: string]: string;
+      };
+      /** @description Other words that mean it. */
+      also?: string[];
+      /** @description A short line under the label. */
+      hint?: {
+        [key: string]: string;
+      } | null;
+      /** @description Hash of a picture. */
+      picture?: string | null;
+    };
+    /** @description The record of the customer system that a field is written to. */
+    Record: "lead" | "contact" | "company";
+    /** @description What a prospect sees before the conversation starts; pressing the button starts it. */
+    Opening: {
+      /** @description The greeting. */
+      say: {
+        [key: string]: string;
+      };
+      /** @description The button's label. */
+      button: {
+        [key: string]: string;
+      };
+    };
+    /** @description What a dialogue is for. */
+    Brief: {
+      /** @description Keys of the fields a lead must carry; an inner list means one of these. */
+      needs?: string[][];
+      /** @description Who counts as a fit, in a sentence. */
+      fit?: string;
+      /** @description Who takes the leads, in a sentence. */
+      taker?: string;
+    };
+    /** @description One way a conversation can end. */
+    Outcome: {
+      /** @description Its id. */
+      id: string;
+      /** @description Its name for authors and reps. */
+      label: string;
+      /** @description What sort of ending it is; lanes take their colour from it. */
+      class: components["schemas"]["OutcomeClass"];
+    };
+    /** @description Sorts of ending. */
+    OutcomeClass: "lead" | "not_a_fit" | "customer" | "looking" | "unfinished" | "other";
+    /** @description Criteria with points, grouped by dimension; must-haves; rule-outs; bands. */
+    Scorecard: {
+      /** @description Its title. */
+      title: string;
+      /** @description Its id. */
+      id: string;
+      /**
+       * @description Groups of criteria.
+       * @default []
+       */
+      dimensions?: components["schemas"]["Dimension"][];
+      /** @description What must hold at filing, or the band is capped. */
+      must_haves?: components["schemas"]["MustHave"][];
+      /** @description What puts a lead out. */
+      rule_outs?: components["schemas"]["RuleOut"][];
+      /** @description Bands, lowest first; the lowest has no threshold. */
+      bands: components["schemas"]["Band"][];
+    };
+    /** @description A group of criteria whose sum is held between a floor and a ceiling. */
+    Dimension: {
+      /** @description Its title. */
+      title: string;
+      /** @description Its id. */
+      id: string;
+      /**
+       * Format: int64
+       * @description The least its sum can count.
+       */
+      floor?: number | null;
+      /**
+       * Format: int64
+       * @description The most its sum can count.
+       */
+      ceiling?: number | null;
+      /**
+       * @description Its criteria.
+       * @default []
+       */
+      criteria?: components["schemas"]["Criterion"][];
+    };
+    /** @description One reason for points. */
+    Criterion: {
+      /** @description Its id. */
+      id: string;
+      /** @description The author's words for it; said from its condition when absent. */
+      label?: string | null;
+      /** @description How it gives points. */
+      gives: components["schemas"]["Gives"];
+    };
+    /** @description How a criterion gives points. */
+    Gives:
+      | {
+          when: {
+            /** @description The condition. */
             holds: components["schemas"]["Condition"];
-        } | "otherwise" | {
-            band: string[];
-        } | "ruled_out" | "way_out" | "answered" | "refused" | "no_answer" | "booked" | "joined";
-        /** @description Something that holds or does not. */
-        Condition: {
-            all: components["schemas"]["Condition"][];
-        } | {
-            any: components["schemas"]["Condition"][];
-        } | {
-            compare: components["schemas"]["Comparison"];
-        };
-        /** @description A comparison of one thing with given values. */
-        Comparison: {
-            /**
-             * @description A field's key, or one of `@score`, `@band`, `@settled`, `@page`, `@referrer`, `@language`, `@device`, `@country`,
-             *      `@returning`, `@campaign`.
-             */
-            what: string;
-            /** @description How it is compared. */
-            is: components["schemas"]["Operator"];
-            /** @description With what: decimal strings for numbers, option keys for choices, `yes` or `no`, ISO dates, `100 GBP` for money. */
-            to?: components["schemas"]["Operand"] | null;
-        };
-        /** @description How a comparison is made. */
-        Operator: "is" | "is_not" | "is_one_of" | "is_none_of" | "at_least" | "at_most" | "more_than" | "less_than" | "between" | "contains" | "within_days" | "is_missing" | "is_known";
-        /** @description What a comparison is made with. */
-        Operand: string | string[];
-        /** @description What follows an arm. */
-        Then: "rejoin" | {
-            go_to: string;
-        } | {
-            close: components["schemas"]["Ending"];
-        };
-        /** @description How a conversation ends without a Close turn of its own. */
-        Ending: {
-            /** @description The outcome's id. */
-            outcome: string;
-            /** @description A last line. */
-            say?: {
-                [key: string]: string;
-            } | null;
-        };
-        /** @description One field of a form. */
-        FormField: {
-            /** @description The field's key. */
-            field: string;
-            /** @description Its label on the form; the field's own when absent. */
-            label?: {
-                [key: string]: string;
-            } | null;
-            /** @description Rules beside the field's own. */
-            rules?: components["schemas"]["Rule"][];
-        };
-        /** @description How an Open ask asks for what is missing. */
-        AskMissing: "one_by_one" | "together";
-        /** @description One formula and where its result is kept. */
-        Fill: {
-            /** @description The field's key. */
-            field: string;
-            /** @description The formula. */
-            formula: string;
-        };
-        /** @description A titled run of turns; the only thing one can go to. */
-        Section: {
-            /** @description Its title for authors. */
-            title: string;
-            /** @description Its id. */
-            id: string;
-            /**
-             * @description Its turns.
-             * @default []
-             */
-            turns?: components["schemas"]["Turn"][];
-            /** @description What follows it. */
-            then: components["schemas"]["Follow"];
-        };
-        /** @description What follows a section. */
-        Follow: "carry_on" | "return" | {
-            go_to: string;
-        } | {
-            close: components["schemas"]["Ending"];
-        };
-        /** @description A named, typed thing that we may know about a prospect. */
-        Field: {
-            /** @description What it holds. */
-            type: components["schemas"]["FieldType"];
-            /** @description Immutable id; records and events refer to it. */
-            id: string;
-            /** @description The name in conditions, formulas and chips; may be renamed. A lower-case letter, then letters, digits, `_`. */
-            key: string;
-            /** @description The name for people. */
-            label: string;
-            /** @description Options of a choice, choices or scale. */
-            options?: components["schemas"]["Choice"][];
-            /** @description The unit a quantity is kept in, and shown after a whole number. */
-            unit?: string | null;
-            /** @description ISO 4217 code that money without a sign or code is taken to be in. */
-            currency?: string | null;
-            /** @description Rules every answer must pass. */
-            rules?: components["schemas"]["Rule"][];
-            /** @description Personal data: erased with the person, and a why-line is expected where it is asked. */
-            personal?: boolean;
-            /**
-             * @description Which record it belongs to.
-             * @default lead
-             */
-            record?: components["schemas"]["Record"];
-            /** @description What it is for. */
-            note?: string | null;
-        };
-        /** @description What a field holds. */
-        FieldType: "text" | "long_text" | "person_name" | "company" | "email" | "phone" | "website" | "whole_number" | "quantity" | "money" | "date" | "yes_no" | "choice" | "choices" | "scale" | "place" | "address" | "list" | "country" | "consent";
-        /** @description One option of a field. */
-        Choice: {
-            /** @description Kept as the value. */
-            key: string;
-            /** @description What the prospect reads. */
-            label: {
-                [key: string]: string;
-            };
-            /** @description Other words that mean it. */
-            also?: string[];
-            /** @description A short line under the label. */
-            hint?: {
-                [key: string]: string;
-            } | null;
-            /** @description Hash of a picture. */
-            picture?: string | null;
-        };
-        /** @description The record of the customer system that a field is written to. */
-        Record: "lead" | "contact" | "company";
-        /** @description What a prospect sees before the conversation starts; pressing the button starts it. */
-        Opening: {
-            /** @description The greeting. */
-            say: {
-                [key: string]: string;
-            };
-            /** @description The button's label. */
-            button: {
-                [key: string]: string;
-            };
-        };
-        /** @description What a dialogue is for. */
-        Brief: {
-            /** @description Keys of the fields a lead must carry; an inner list means one of these. */
-            needs?: string[][];
-            /** @description Who counts as a fit, in a sentence. */
-            fit?: string;
-            /** @description Who takes the leads, in a sentence. */
-            taker?: string;
-        };
-        /** @description One way a conversation can end. */
-        Outcome: {
-            /** @description Its id. */
-            id: string;
-            /** @description Its name for authors and reps. */
-            label: string;
-            /** @description What sort of ending it is; lanes take their colour from it. */
-            class: components["schemas"]["OutcomeClass"];
-        };
-        /** @description Sorts of ending. */
-        OutcomeClass: "lead" | "not_a_fit" | "customer" | "looking" | "unfinished" | "other";
-        /** @description Criteria with points, grouped by dimension; must-haves; rule-outs; bands. */
-        Scorecard: {
-            /** @description Its title. */
-            title: string;
-            /** @description Its id. */
-            id: string;
-            /**
-             * @description Groups of criteria.
-             * @default []
-             */
-            dimensions?: components["schemas"]["Dimension"][];
-            /** @description What must hold at filing, or the band is capped. */
-            must_haves?: components["schemas"]["MustHave"][];
-            /** @description What puts a lead out. */
-            rule_outs?: components["schemas"]["RuleOut"][];
-            /** @description Bands, lowest first; the lowest has no threshold. */
-            bands: components["schemas"]["Band"][];
-        };
-        /** @description A group of criteria whose sum is held between a floor and a ceiling. */
-        Dimension: {
-            /** @description Its title. */
-            title: string;
-            /** @description Its id. */
-            id: string;
-            /**
-             * Format: int64
-             * @description The least its sum can count.
-             */
-            floor?: number | null;
-            /**
-             * Format: int64
-             * @description The most its sum can count.
-             */
-            ceiling?: number | null;
-            /**
-             * @description Its criteria.
-             * @default []
-             */
-            criteria?: components["schemas"]["Criterion"][];
-        };
-        /** @description One reason for points. */
-        Criterion: {
-            /** @description Its id. */
-            id: string;
-            /** @description The author's words for it; said from its condition when absent. */
-            label?: string | null;
-            /** @description How it gives points. */
-            gives: components["schemas"]["Gives"];
-        };
-        /** @description How a criterion gives points. */
-        Gives: {
-            when: {
-                /** @description The condition. */
-                holds: components["schemas"]["Condition"];
-                /**
-                 * Format: int64
-                 * @description The points.
-                 */
-                points: number;
-            };
-        } | {
-            table: {
-                /** @description The field's key. */
-                field: string;
-                /** @description The rows. */
-                rows: components["schemas"]["TableRow"][];
-            };
-        } | {
-            formula: string;
-        };
-        /** @description A row of a table of points. */
-        TableRow: {
-            /** @description From this number, included; decimal string. */
-            from?: string | null;
-            /** @description Below this number, excluded; decimal string. */
-            below?: string | null;
-            /** @description One of these options. */
-            values?: string[];
             /**
              * Format: int64
              * @description The points.
              */
             points: number;
-        };
-        /** @description What must hold at filing. */
-        MustHave: {
-            /** @description Its id. */
-            id: string;
-            /** @description The author's words for it. */
-            label?: string | null;
-            /** @description What must hold. */
-            holds: components["schemas"]["Condition"];
-            /** @description The highest band without it. */
-            cap: string;
-        };
-        /** @description What puts a lead out. */
-        RuleOut: {
-            /** @description Its id. */
-            id: string;
-            /** @description The author's words for it. */
-            label?: string | null;
-            /** @description What puts it out. */
-            holds: components["schemas"]["Condition"];
-            /** @description Why, for the rep. */
-            reason: {
-                [key: string]: string;
-            };
-        };
-        /** @description A named range of the score. */
-        Band: {
-            /** @description Its id. */
-            id: string;
-            /** @description Its name. */
-            label: string;
-            /**
-             * Format: int64
-             * @description The threshold, included; absent for the lowest.
-             */
-            from?: number | null;
-        };
-        /** @description Ordered rules from a lead to a queue of the workspace. */
-        Routing: {
-            /** @description The rules, tried in order. */
-            rules?: components["schemas"]["RoutingRule"][];
-            /** @description Key of the queue when no rule holds. */
-            otherwise?: string | null;
-        };
-        /** @description One rule. */
-        RoutingRule: {
-            /** @description Its id. */
-            id: string;
-            /** @description When it names the queue; may read `@score` and `@band`. */
-            holds: components["schemas"]["Condition"];
-            /** @description The queue's key. */
-            queue: string;
-            /** @description What a rep must have: languages, regions, products. */
-            skills?: string[];
-        };
-        /** @description Rows the author keeps, read by LOOKUP. */
-        Table: {
-            /** @description Its key in formulas. */
-            key: string;
-            /** @description Column keys; the first is looked up. */
-            columns: string[];
-            /** @description The rows, each as long as the columns. A column whose cells are all decimal numbers is a number. */
-            rows: string[][];
-        };
-        /** @description Something a prospect may say at any moment, and what we do. */
-        SideTalk: {
-            /** @description Its id. */
-            id: string;
-            /** @description Phrases per language. */
-            phrases: {
-                [key: string]: string[];
-            };
-            /**
-             * @description How much of the reply a phrase must be.
-             * @default whole
-             */
-            matches?: components["schemas"]["PhraseMatch"];
-            /** @description What we do. */
-            does: components["schemas"]["SideTalkDoes"];
-        };
-        /** @description How much of the reply a phrase must be. */
-        PhraseMatch: "whole" | "part" | "words";
-        /** @description What side-talk does. */
-        SideTalkDoes: {
-            answer: components["schemas"]["Part"][];
-        } | {
-            go_to: string;
-        };
-        /** @description Something shown now and then. */
-        Offer: {
-            /** @description Its id. */
-            id: string;
-            /** @description When it is shown. */
-            when: components["schemas"]["OfferWhen"];
-            /** @description What is shown. */
-            say: components["schemas"]["Part"][];
-        };
-        /** @description When an offer is shown. */
-        OfferWhen: {
-            /** Format: uint8 */
-            every: number;
-        } | {
-            about: string[];
-        };
-        /** @description One finding. */
-        Finding: {
-            /** @description Stable key of the check. */
-            key: string;
-            /** @description How bad it is. */
-            severity: components["schemas"]["Severity"];
-            /** @description Where, as `section/turn` or `section/turn/arm` by id. */
-            at: string;
-            /** @description What is wrong. */
-            says: string;
-            /** @description How to mend it. */
-            mend?: string | null;
-        };
-        /** @description How bad a finding is. */
-        Severity: "error" | "warning" | "hint";
-        /** @description A line of the list of dialogues. */
-        DialogueRow: {
-            /** @description Its title. */
-            title: string;
-            /**
-             * Format: uuid
-             * @description Its id.
-             */
-            id: string;
-            /** @description Its address on the prospects' side. */
-            slug: string;
-            /**
-             * Format: int32
-             * @description Number of the release that is on air.
-             */
-            on_air?: number | null;
-            /**
-             * Format: int64
-             * @description Changes of the draft since the newest release; absent before the first.
-             */
-            changes?: number | null;
-            /**
-             * Format: int64
-             * @description Conversations started in the last 30 days.
-             */
-            conversations: number;
-            /**
-             * Format: int64
-             * @description Leads filed in the last 30 days.
-             */
-            leads: number;
-            /** @description When the draft was last changed, RFC 3339. */
-            changed_at: string;
-            /** @description Who changed it. */
-            changed_by?: string | null;
-        };
-        /** @description A dialogue to make: from a file, or blank with a title. */
-        NewDialogue: {
-            /** @description Its title, 1 to 80 characters. */
-            title: string;
-            /**
-             * @description A dialogue file to begin from.
-             * @default null
-             */
-            file?: unknown;
-        };
-        /** @description The id of a dialogue that was made. */
-        MadeDialogue: {
-            /**
-             * Format: uuid
-             * @description Its id.
-             */
-            id: string;
-        };
-        /** @description The dialogue that an address names. */
-        DialoguePath: {
-            /**
-             * Format: uuid
-             * @description Its id.
-             */
-            dialogue: string;
-        };
-        /** @description A draft with everything that its screens show. */
-        DraftView: {
-            /**
-             * Format: int64
-             * @description Its revision; a change names it.
-             */
-            revision: number;
-            /** @description The dialogue. */
-            dialogue: components["schemas"]["Dialogue"];
-            /** @description The outline as rows. */
-            rows: components["schemas"]["Row"][];
-            /** @description The rails beside the rows. */
-            rails: components["schemas"]["Rails"];
-            /** @description Findings, worst first. */
-            findings: components["schemas"]["Finding"][];
-            /** @description Conditions in words, by the id of what carries them. */
-            words: {
-                [key: string]: string;
-            };
-            /** @description What the bottom line says. */
-            figures: components["schemas"]["Figures"];
-            /** @description When it was last changed, RFC 3339. */
-            changed_at: string;
-            /** @description Who changed it. */
-            changed_by?: string | null;
-            /**
-             * Format: int64
-             * @description Changes since the newest release; absent before the first.
-             */
-            changes?: number | null;
-            /**
-             * Format: int32
-             * @description Number of the newest release.
-             */
-            newest_release?: number | null;
-            /**
-             * Format: int32
-             * @description Number of the release on air.
-             */
-            on_air?: number | null;
-            /** @description Address on the prospects' side. */
-            slug: string;
-        };
-        /** @description A whole dialogue. */
-        Dialogue: {
-            /** @description What authors call it. */
-            title: string;
-            /** @description `lumbo.dialogue/1`. */
-            format: components["schemas"]["Format"];
-            /** @description Name of the dialogue in files and addresses. */
-            id: string;
-            /** @description The language every text must have, as a BCP 47 primary tag. */
-            language: string;
-            /** @description What a prospect sees before the conversation starts. */
-            opening: components["schemas"]["Opening"];
-            /**
-             * @description What the dialogue is for.
-             * @default {}
-             */
-            brief?: components["schemas"]["Brief"];
-            /**
-             * @description The fields used.
-             * @default []
-             */
-            fields?: components["schemas"]["Field"][];
-            /** @description Ways a conversation can end. */
-            outcomes: components["schemas"]["Outcome"][];
-            /** @description The outline, first section first. */
-            sections: components["schemas"]["Section"][];
-            /** @description What a prospect may say at any moment. */
-            side_talk?: components["schemas"]["SideTalk"][];
-            /** @description Things shown now and then. */
-            offers?: components["schemas"]["Offer"][];
-            /** @description How leads are scored; File lead uses the first unless it names one. */
-            scorecards?: components["schemas"]["Scorecard"][];
-            /**
-             * @description Who gets the lead.
-             * @default {}
-             */
-            routing?: components["schemas"]["Routing"];
-            /** @description The author's wording for built-in phrases, by phrase key. */
-            phrases?: {
-                [key: string]: {
-                    [key: string]: string;
-                };
-            };
-            /** @description Rows the author keeps. */
-            tables?: components["schemas"]["Table"][];
-            /** @description Media types of pictures and documents, by the hash of their content. */
-            media?: {
-                [key: string]: string;
-            };
-            /**
-             * @description Limits and manners.
-             * @default {
-             *       "extras_per_ask": 6,
-             *       "entries_per_section": 25,
-             *       "currency": "GBP",
-             *       "country": "GB",
-             *       "time_zone": "UTC",
-             *       "pace": "none"
-             *     }
-             */
-            settings?: components["schemas"]["Settings"];
-            /** @description Kept conversations with what must come of them; not frozen by a release. */
-            rehearsals?: components["schemas"]["SavedRehearsal"][];
-            /** @description What must hold on every way; not frozen by a release. */
-            promises?: components["schemas"]["Promise"][];
-            /** @description Findings the author has accepted, as `check key at place`; not frozen by a release. */
-            accepted?: string[];
-        };
-        /** @description The format tag. */
-        Format: "lumbo.dialogue/1";
-        /** @description Limits and manners of a dialogue. */
-        Settings: {
-            /**
-             * Format: uint8
-             * @description Side-talk, ties and volunteering answers allowed per entry to an ask before its way out; 1 to 50.
-             * @default 6
-             */
-            extras_per_ask?: number;
-            /**
-             * Format: uint16
-             * @description How often one section may be entered in a conversation; 1 to 1000.
-             * @default 25
-             */
-            entries_per_section?: number;
-            /**
-             * @description ISO 4217 code that MONEY uses when it is given none.
-             * @default GBP
-             */
-            currency?: string;
-            /**
-             * @description ISO 3166-1 alpha-2 code used to read national phone numbers when nothing better is known.
-             * @default GB
-             */
-            country?: string;
-            /**
-             * @description IANA time zone that TODAY uses.
-             * @default UTC
-             */
-            time_zone?: string;
-            /**
-             * @description How fast lines appear.
-             * @default none
-             */
-            pace?: components["schemas"]["Pace"];
-        };
-        /** @description How fast lines appear to a prospect. */
-        Pace: "none" | "fixed" | "by_length";
-        /** @description A kept conversation with what must come of it. */
-        SavedRehearsal: {
-            /** @description Its name. */
-            title: string;
-            /** @description Its id. */
-            id: string;
-            /** @description The replies, in the form of the command line's `rehearse`. */
-            replies: string[];
-            /** @description What must come of it. */
-            expects: components["schemas"]["Expects"];
-        };
-        /** @description What must come of a saved rehearsal; what is absent is not checked. */
-        Expects: {
-            /** @description The outcome's id. */
-            outcome?: string | null;
-            /** @description The band's id. */
-            band?: string | null;
-            /**
-             * Format: int64
-             * @description The score.
-             */
-            score?: number | null;
-            /** @description The queue's key. */
-            queue?: string | null;
-            /** @description What fields show, by key. */
-            shows?: {
-                [key: string]: string;
-            };
-        };
-        /** @description What must hold on every way. */
-        Promise: {
-            /** Format: uint16 */
-            questions_at_most: number;
-        } | {
-            always_captured: string[];
-        } | {
-            never_filed: string;
-        };
-        /** @description One row of the outline. */
-        Row: {
-            /** @description What it stands for. */
-            kind: components["schemas"]["RowKind"];
-            /** @description Id of the section, turn or arm. */
-            id: string;
-            /** @description Id of the section it stands in. */
-            section: string;
-            /** @description Id of the arm it stands in, where it does. */
-            arm?: string | null;
-            /** @description Id of the turn that an arm belongs to. */
-            turn?: string | null;
-            /**
-             * Format: uint16
-             * @description How deep it is nested; 0 for sections and their turns.
-             */
-            depth: number;
-            /**
-             * Format: uint32
-             * @description Its place among its siblings.
-             */
-            index: number;
-        };
-        /** @description What a row stands for. */
-        RowKind: "section" | "turn" | "arm" | "then";
-        /** @description The marks of every row, and how many lanes there are. */
-        Rails: {
-            /**
-             * Format: uint16
-             * @description Lanes needed.
-             */
-            lanes: number;
-            /** @description Marks by row. */
-            rows: components["schemas"]["Mark"][][];
-        };
-        /** @description One mark of a row. */
-        Mark: {
-            /**
-             * Format: uint16
-             * @description The lane.
-             */
-            lane: number;
-            /** @description What it does. */
-            shape: components["schemas"]["Shape"];
-            /**
-             * Format: uint16
-             * @description The other lane of a part or join.
-             */
-            other?: number | null;
-            /** @description Where it leads. */
-            class: components["schemas"]["LaneClass"];
-        };
-        /** @description What a lane does in a row. */
-        Shape: "pass" | "start" | "end" | "part" | "join" | "leave" | "tick";
-        /** @description Where a lane leads. */
-        LaneClass: "trunk" | "rejoins" | "ahead" | "lead" | "not_a_fit" | "customer" | "looking" | "unfinished" | "other";
-        /** @description Live figures of a draft. */
-        Figures: {
-            /**
-             * Format: uint
-             * @description Turns.
-             */
-            turns: number;
-            /**
-             * Format: uint16
-             * @description Most questions on one conversation.
-             */
-            questions_most: number;
-            /**
-             * Format: uint
-             * @description Fields that are asked or worked out.
-             */
-            fields: number;
-        };
-        /** @description Changes to make. */
-        Edits: {
-            /**
-             * Format: int64
-             * @description The revision that the sender looked at.
-             */
-            base: number;
-            /** @description The edits, in order; 1 to 500. */
-            edits: components["schemas"]["Edit"][];
-        };
-        /** @description A changed draft, and the edits that undo the change. */
-        Edited: {
-            /** @description The draft. */
-            draft: components["schemas"]["DraftView"];
-            /** @description The edits that undo, in order. */
-            inverse: components["schemas"]["Edit"][];
-        };
-        /** @description A rehearsal so far. */
-        Rehearse: {
-            /** @description What the author did, after the start; 500 at most. */
-            inputs: components["schemas"]["InputBody"][];
-        };
-        /** @description What happened. */
-        InputBody: {
-            /** @constant */
-            kind: "start";
-        } | {
-            /** @description As typed. */
-            text: string;
-            /** @constant */
-            kind: "reply";
-        } | {
-            /** @description Its key. */
-            option: string;
-            /** @constant */
-            kind: "pick";
-        } | {
-            /** @constant */
-            kind: "skip";
-        };
-        /** @description A rehearsal with its reasons. */
-        Rehearsal: {
-            /** @description Lines with notes. */
-            lines: components["schemas"]["MarginLine"][];
-            /** @description The open question. */
-            question?: components["schemas"]["Question"] | null;
-            /** @description The turn that is open. */
-            turn?: string | null;
-            /** @description True after the end. */
-            ended: boolean;
-            /**
-             * Format: int64
-             * @description Points so far.
-             */
-            points: number;
-            /** @description Bands with their thresholds, lowest first. */
-            bands: components["schemas"]["BandMark"][];
-            /**
-             * Format: int64
-             * @description Least and most that the scorecard can give, whatever is answered.
-             */
-            least: number;
-            /**
-             * Format: int64
-             * @description See `least`.
-             */
-            most: number;
-            /** @description Why the last input was not taken, where it was not; the rehearsal is as it was before it. */
-            refused?: string | null;
-        };
-        /** @description A line of a rehearsal with the notes beside it. */
-        MarginLine: {
-            /** @description Who said it. */
-            who: components["schemas"]["Who"];
-            /** @description What it shows. */
-            line: components["schemas"]["Line"];
-            /** @description The turn it belongs to. */
-            turn?: string | null;
-            /** @description Why: what was kept, which rule refused, which arm was taken, points before and after. */
-            notes: components["schemas"]["MarginNote"][];
-        };
-        /** @description Who a line is from. */
-        Who: "us" | "you" | "again";
-        /** @description A line or piece that the prospect sees. */
-        Line: {
-            /** @description The words. */
-            text: string;
-            /** @constant */
-            kind: "text";
-        } | {
-            /** @description Hash of its content. */
-            media: string;
-            /** @description What it shows. */
-            alt: string;
-            /** @constant */
-            kind: "picture";
-        } | {
-            /** @description Hash of its content. */
-            media: string;
-            /** @description What it is called. */
-            label: string;
-            /** @constant */
-            kind: "document";
-        } | {
-            /** @description What the button says. */
-            label: string;
-            /** @description Its http or https address. */
-            url: string;
-            /** @constant */
-            kind: "link";
-        };
-        /** @description One note. */
-        MarginNote: {
-            /** @description How it is coloured. */
-            tone: components["schemas"]["Tone"];
-            /** @description Its words. */
-            text: string;
-        };
-        /** @description How a note is coloured. */
-        Tone: "good" | "watch" | "bad" | "plain";
-        /** @description The open question. */
-        Question: {
-            /** @description What sort of answer it takes, for the keyboard of a phone. */
-            answer: components["schemas"]["FieldType"];
-            /** @description Options to tap. */
-            options: components["schemas"]["QuestionOption"][];
-            /** @description Label of the skip. */
-            skip?: string | null;
-            /**
-             * Format: uint16
-             * @description Questions answered or left so far.
-             */
-            done: number;
-            /**
-             * Format: uint16
-             * @description Most questions that can still come, this one included.
-             */
-            ahead: number;
-        };
-        /** @description An option to tap. */
-        QuestionOption: {
-            /** @description Its key. */
-            key: string;
-            /** @description Its label. */
-            label: string;
-            /** @description A short line under it. */
-            hint?: string | null;
-        };
-        /** @description A band on the scale of points. */
-        BandMark: {
-            /** @description Its name. */
-            label: string;
-            /**
-             * Format: int64
-             * @description Its threshold.
-             */
-            from?: number | null;
-        };
-        /** @description A line of the list of releases. */
-        ReleaseRow: {
-            /**
-             * Format: uuid
-             * @description Its id.
-             */
-            id: string;
-            /**
-             * Format: int32
-             * @description Its number, from 1.
-             */
-            number: number;
-            /** @description The author's note. */
-            note: string;
-            /** @description Who made it. */
-            made_by?: string | null;
-            /** @description When, RFC 3339. */
-            made_at: string;
-            /** @description True for the one that new conversations get. */
-            on_air: boolean;
-            /**
-             * Format: int64
-             * @description Conversations on it.
-             */
-            conversations: number;
-            /**
-             * Format: int64
-             * @description Of those, still open.
-             */
-            open: number;
-        };
-        /** @description A release to make. */
-        NewRelease: {
-            /**
-             * Format: int64
-             * @description The draft's revision that the author looked at.
-             */
-            revision: number;
-            /** @description What changed, 1 to 500 characters. */
-            note: string;
-        };
-        /** @description A release that was made. */
-        MadeRelease: {
-            /**
-             * Format: int32
-             * @description Its number.
-             */
-            number: number;
-        };
-        /** @description A queue of the workspace. */
-        QueueView: {
-            /** @description Its key, which routing rules name. */
-            key: string;
-            /** @description Its name. */
-            name: string;
-        };
-        /** @description Which leads. */
-        LeadQuery: {
-            /** @description Mine, my queues', or all that I may see. */
-            show: components["schemas"]["LeadFilter"];
-        };
-        /** @description Which leads a list shows. */
-        LeadFilter: "mine" | "queue" | "all";
-        /** @description A line of a list of leads. */
-        LeadRow: {
-            /**
-             * Format: uuid
-             * @description Its id.
-             */
-            id: string;
-            /** @description The prospect's name, where it is known. */
-            name?: string | null;
-            /** @description The company's name, where it is known. */
-            company?: string | null;
-            /** @description Up to three things they want, in words. */
-            wants: string;
-            /**
-             * Format: int64
-             * @description The score.
-             */
-            total?: number | null;
-            /** @description The band's name. */
-            band?: string | null;
-            /**
-             * Format: int32
-             * @description Place of the band from the lowest, 0; -1 where the lead was ruled out.
-             */
-            band_rank: number;
-            /**
-             * Format: int64
-             * @description The threshold that the band begins at.
-             */
-            band_from?: number | null;
-            /** @description `new`, `called`, `won`, `lost` or `not_a_fit`. */
-            status: string;
-            /** @description The queue's name. */
-            queue?: string | null;
-            /** @description The owner's name. */
-            owner?: string | null;
-            /** @description True where the owner is the one who asks. */
-            mine: boolean;
-            /** @description When it was filed, RFC 3339. */
-            filed_at: string;
-        };
-        /** @description The lead that an address names. */
-        LeadPath: {
-            /**
-             * Format: uuid
-             * @description Its id.
-             */
-            lead: string;
-        };
-        /** @description A lead with everything a rep needs. */
-        LeadDetail: {
-            /** @description As in the list. */
-            row: components["schemas"]["LeadRow"];
-            /**
-             * Format: int64
-             * @description Its revision; a change names it.
-             */
-            revision: number;
-            /** @description Why it was lost, or is not a fit. */
-            reason?: string | null;
-            /** @description Email of the contact. */
-            email?: string | null;
-            /** @description Phone of the contact, E.164. */
-            phone?: string | null;
-            /** @description What they told us. */
-            fields: components["schemas"]["RecordField"][];
-            /** @description Why they qualify. */
-            score?: components["schemas"]["ScoreResult"] | null;
-            /** @description Why it is whose it is: the steps of routing. */
-            decision: components["schemas"]["Decision"];
-            /** @description In their words. */
-            transcript: components["schemas"]["TranscriptLine"][];
-            /** @description The dialogue's title. */
-            dialogue: string;
-            /**
-             * Format: int32
-             * @description Number of the release.
-             */
-            release: number;
-            /** @description What happened so far. */
-            log: components["schemas"]["LogRow"][];
-        };
-        /** @description A field of a record, typed and as shown. A missing field has no such entry. */
-        RecordField: {
-            /** @description Its type. */
-            type: components["schemas"]["FieldType"];
-            /** @description The field's immutable id. */
-            id: string;
-            /** @description Its key at the time of filing. */
-            key: string;
-            /** @description Its label at the time of filing. */
-            label: string;
-            /** @description The record it belongs to. */
-            record: components["schemas"]["Record"];
-            /** @description The value, in the JSON form of its type. */
-            value: unknown;
-            /** @description The value in plain words. */
-            shown: string;
-        };
-        /** @description The whole score of a lead, with its reasons. */
-        ScoreResult: {
-            /** @description The scorecard's id. */
-            scorecard: string;
-            /**
-             * Format: int64
-             * @description The total, whole points.
-             */
-            total: number;
-            /** @description The band's id; absent where a rule-out holds. */
-            band?: string | null;
-            /** @description The band's name; "Ruled out" where a rule-out holds. */
-            band_label: string;
-            /** @description The band that the total alone would give. */
-            band_by_points: string;
-            /**
-             * Format: int64
-             * @description The threshold of the band, where it has one.
-             */
-            band_from?: number | null;
-            /** @description Points per dimension. */
-            dimensions: components["schemas"]["DimensionResult"][];
-            /** @description Must-haves that do not hold. */
-            caps?: components["schemas"]["Cap"][];
-            /** @description Rule-outs that hold. */
-            rule_outs?: components["schemas"]["RuledOut"][];
-            /** @description Ids of criteria that could not be told. */
-            unknown?: string[];
-        };
-        /** @description A dimension's points. */
-        DimensionResult: {
-            /** @description Its title. */
-            title: string;
-            /** @description Its id. */
-            id: string;
-            /**
-             * Format: int64
-             * @description Sum of its criteria's points.
-             */
-            sum: number;
-            /**
-             * Format: int64
-             * @description What of it counts, between floor and ceiling.
-             */
-            counts: number;
-            /**
-             * Format: int64
-             * @description The most it can count, where it has a ceiling.
-             */
-            ceiling?: number | null;
-            /** @description Its criteria. */
-            criteria: components["schemas"]["CriterionResult"][];
-        };
-        /** @description A criterion's points. */
-        CriterionResult: {
-            /** @description Its id. */
-            id: string;
-            /** @description Its words. */
-            label: string;
-            /**
-             * Format: int64
-             * @description Its points; zero where it does not hold.
-             */
-            points: number;
-            /** @description True where it could not be told. */
-            unknown?: boolean;
-        };
-        /** @description A must-have that does not hold. */
-        Cap: {
-            /** @description Its id. */
-            id: string;
-            /** @description Its words. */
-            label: string;
-            /** @description The highest band without it. */
-            cap: string;
-            /** @description True where it lowered the band. */
-            lowered: boolean;
-            /** @description True where answers are missing, so that it is open rather than failed. */
-            open: boolean;
-        };
-        /** @description A rule-out that holds. */
-        RuledOut: {
-            /** @description Its id. */
-            id: string;
-            /** @description Its words. */
-            label: string;
-            /** @description Why, for the rep. */
-            reason: string;
-        };
-        /** @description Which queue, and every step that led to it. */
-        Decision: {
-            /** @description The queue's key; absent where no rule held and none was named for that. */
-            queue?: string | null;
-            /** @description The steps, as sentences. */
-            steps: string[];
-        };
-        /** @description A line of what was said. */
-        TranscriptLine: {
-            /** @description Who said it. */
-            who: components["schemas"]["Who"];
-            /** @description The words. */
-            text: string;
-        };
-        /** @description An entry of a lead's log. */
-        LogRow: {
-            /** @description When, RFC 3339. */
-            at: string;
-            /** @description Who; nobody for what Lumbo did. */
-            person?: string | null;
-            /** @description What, in words. */
-            what: string;
-        };
-        /** @description What became of a lead. */
-        OutcomeChange: {
-            /**
-             * Format: int64
-             * @description The revision that was looked at.
-             */
-            revision: number;
-            /** @description `new`, `called`, `won`, `lost` or `not_a_fit`. */
-            status: string;
-            /**
-             * @description Why, for lost and not a fit; 500 characters at most.
-             * @default null
-             */
-            reason?: string | null;
-        };
-        /** @description What signing in takes. */
-        SignIn: {
-            /** @description Address. */
-            email: string;
-            /** @description Password. */
-            password: string;
-        };
-        /** @description The dialogue's address on the prospects' side. */
-        SlugPath: {
-            /** @description The address. */
-            slug: string;
-        };
-        /** @description What a prospect sees first. */
-        OpeningView: {
-            /** @description The greeting. */
-            say: string;
-            /** @description The button that begins. */
-            button: string;
-            /** @description Language of the conversation. */
-            language: string;
-            /** @description The page's own words, by key. */
-            words: {
-                [key: string]: string;
-            };
-        };
-        /** @description A conversation to start. */
-        Start: {
-            /** @description Chosen by the page; unique in the conversation. */
-            id: string;
-            /**
-             * @description What is known without asking.
-             * @default {}
-             */
-            context?: components["schemas"]["Context"];
-        };
-        /** @description What is known without asking. */
-        Context: {
-            /** @description Address of the page, without its query. */
-            page?: string | null;
-            /** @description Where the prospect came from. */
-            referrer?: string | null;
-            /** @description Campaign parameter. */
-            campaign?: string | null;
-            /** @description Language of the browser. */
-            language?: string | null;
-            /** @description `phone`, `tablet` or `computer`. */
-            device?: string | null;
-            /** @description ISO 3166-1 alpha-2. */
-            country?: string | null;
-            /** @description IANA time zone. */
-            time_zone?: string | null;
-            /** @description `yes` where the same browser was here before. */
-            returning?: string | null;
-        };
-        /** @description A conversation that was started. */
-        Started: {
-            /** @description Opens this conversation; only the browser has it. */
-            token: string;
-            /** @description What the prospect sees. */
-            view: components["schemas"]["ProspectView"];
-        };
-        /** @description What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come. */
-        ProspectView: {
-            /**
-             * Format: uint32
-             * @description Inputs taken; the next input must expect this.
-             */
-            sequence: number;
-            /** @description Lines in order. */
-            lines: components["schemas"]["ProspectLine"][];
-            /** @description The open question. */
-            question?: components["schemas"]["Question"] | null;
-            /** @description True after the end. */
-            ended: boolean;
-        };
-        /** @description One line on the prospect's page. */
-        ProspectLine: {
-            /** @description `us`, `you`, or `again` for a message about an answer that was not kept. */
-            who: components["schemas"]["Who"];
-            /** @description What it shows. */
-            line: components["schemas"]["Line"];
-        };
-        /** @description One input. A repeated id gives the first result again; another sequence number than expected is refused. */
-        Input: {
-            /** @description Chosen by the sender, unique in the conversation; 1 to 64 characters. */
-            id: string;
-            /**
-             * Format: uint32
-             * @description How many inputs the sender has seen acknowledged.
-             */
-            expects: number;
-            /** @description What happened. */
-            body: components["schemas"]["InputBody"];
-        };
+          };
+        }
+      | {
+          table: {
+            /** @description The field's key. */
+            field: string;
+            /** @description The rows. */
+            rows: components["schemas"]["TableRow"][];
+          };
+        }
+      | {
+          formula: string;
+        };
+    /** @description A row of a table of points. */
+    TableRow: {
+      /** @description From this number, included; decimal string. */
+      from?: string | null;
+      /** @description Below this number, excluded; decimal string. */
+      below?: string | null;
+      /** @description One of these options. */
+      values?: string[];
+      /**
+       * Format: int64
+       * @description The points.
+       */
+      points: number;
     };
-    responses: never;
-    parameters: never;
-    requestBodies: never;
-    headers: never;
-    pathItems: never;
+    /** @description What must hold at filing. */
+    MustHave: {
+      /** @description Its id. */
+      id: string;
+      /** @description The author's words for it. */
+      label?: string | null;
+      /** @description What must hold. */
+      holds: components["schemas"]["Condition"];
+      /** @description The highest band without it. */
+      cap: string;
+    };
+    /** @description What puts a lead out. */
+    RuleOut: {
+      /** @description Its id. */
+      id: string;
+      /** @description The author's words for it. */
+      label?: string | null;
+      /** @description What puts it out. */
+      holds: components["schemas"]["Condition"];
+      /** @description Why, for the rep. */
+      reason: {
+        [key: string]: string;
+      };
+    };
+    /** @description A named range of the score. */
+    Band: {
+      /** @description Its id. */
+      id: string;
+      /** @description Its name. */
+      label: string;
+      /**
+       * Format: int64
+       * @description The threshold, included; absent for the lowest.
+       */
+      from?: number | null;
+    };
+    /** @description Ordered rules from a lead to a queue of the workspace. */
+    Routing: {
+      /** @description The rules, tried in order. */
+      rules?: components["schemas"]["RoutingRule"][];
+      /** @description Key of the queue when no rule holds. */
+      otherwise?: string | null;
+    };
+    /** @description One rule. */
+    RoutingRule: {
+      /** @description Its id. */
+      id: string;
+      /** @description When it names the queue; may read `@score` and `@band`. */
+      holds: components["schemas"]["Condition"];
+      /** @description The queue's key. */
+      queue: string;
+      /** @description What a rep must have: languages, regions, products. */
+      skills?: string[];
+    };
+    /** @description Rows the author keeps, read by LOOKUP. */
+    Table: {
+      /** @description Its key in formulas. */
+      key: string;
+      /** @description Column keys; the first is looked up. */
+      columns: string[];
+      /** @description The rows, each as long as the columns. A column whose cells are all decimal numbers is a number. */
+      rows: string[][];
+    };
+    /** @description Something a prospect may say at any moment, and what we do. */
+    SideTalk: {
+      /** @description Its id. */
+      id: string;
+      /** @description Phrases per language. */
+      phrases: {
+        [key: string]: string[];
+      };
+      /**
+       * @description How much of the reply a phrase must be.
+       * @default whole
+       */
+      matches?: components["schemas"]["PhraseMatch"];
+      /** @description What we do. */
+      does: components["schemas"]["SideTalkDoes"];
+    };
+    /** @description How much of the reply a phrase must be. */
+    PhraseMatch: "whole" | "part" | "words";
+    /** @description What side-talk does. */
+    SideTalkDoes:
+      | {
+          answer: components["schemas"]["Part"][];
+        }
+      | {
+          go_to: string;
+        };
+    /** @description Something shown now and then. */
+    Offer: {
+      /** @description Its id. */
+      id: string;
+      /** @description When it is shown. */
+      when: components["schemas"]["OfferWhen"];
+      /** @description What is shown. */
+      say: components["schemas"]["Part"][];
+    };
+    /** @description When an offer is shown. */
+    OfferWhen:
+      | {
+          /** Format: uint8 */
+          every: number;
+        }
+      | {
+          about: string[];
+        };
+    /** @description One finding. */
+    Finding: {
+      /** @description Stable key of the check. */
+      key: string;
+      /** @description How bad it is. */
+      severity: components["schemas"]["Severity"];
+      /** @description Where, as `section/turn` or `section/turn/arm` by id. */
+      at: string;
+      /** @description What is wrong. */
+      says: string;
+      /** @description How to mend it. */
+      mend?: string | null;
+    };
+    /** @description How bad a finding is. */
+    Severity: "error" | "warning" | "hint";
+    /** @description A line of the list of dialogues. */
+    DialogueRow: {
+      /** @description Its title. */
+      title: string;
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Its address on the prospects' side. */
+      slug: string;
+      /**
+       * Format: int32
+       * @description Number of the release that is on air.
+       */
+      on_air?: number | null;
+      /**
+       * Format: int64
+       * @description Changes of the draft since the newest release; absent before the first.
+       */
+      changes?: number | null;
+      /**
+       * Format: int64
+       * @description Conversations started in the last 30 days.
+       */
+      conversations: number;
+      /**
+       * Format: int64
+       * @description Leads filed in the last 30 days.
+       */
+      leads: number;
+      /** @description When the draft was last changed, RFC 3339. */
+      changed_at: string;
+      /** @description Who changed it. */
+      changed_by?: string | null;
+    };
+    /** @description A dialogue to make: from a file, or blank with a title. */
+    NewDialogue: {
+      /** @description Its title, 1 to 80 characters. */
+      title: string;
+      /**
+       * @description A dialogue file to begin from.
+       * @default null
+       */
+      file?: unknown;
+    };
+    /** @description The id of a dialogue that was made. */
+    MadeDialogue: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+    };
+    /** @description The dialogue that an address names. */
+    DialoguePath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      dialogue: string;
+    };
+    /** @description A draft with everything that its screens show. */
+    DraftView: {
+      /**
+       * Format: int64
+       * @description Its revision; a change names it.
+       */
+      revision: number;
+      /** @description The dialogue. */
+      dialogue: components["schemas"]["Dialogue"];
+      /** @description The outline as rows. */
+      rows: components["schemas"]["Row"][];
+      /** @description The rails beside the rows. */
+      rails: components["schemas"]["Rails"];
+      /** @description Findings, worst first. */
+      findings: components["schemas"]["Finding"][];
+      /** @description Conditions in words, by the id of what carries them. */
+      words: {
+        [key: string]: string;
+      };
+      /** @description What the bottom line says. */
+      figures: components["schemas"]["Figures"];
+      /** @description When it was last changed, RFC 3339. */
+      changed_at: string;
+      /** @description Who changed it. */
+      changed_by?: string | null;
+      /**
+       * Format: int64
+       * @description Changes since the newest release; absent before the first.
+       */
+      changes?: number | null;
+      /**
+       * Format: int32
+       * @description Number of the newest release.
+       */
+      newest_release?: number | null;
+      /**
+       * Format: int32
+       * @description Number of the release on air.
+       */
+      on_air?: number | null;
+      /** @description Address on the prospects' side. */
+      slug: string;
+    };
+    /** @description A whole dialogue. */
+    Dialogue: {
+      /** @description What authors call it. */
+      title: string;
+      /** @description `lumbo.dialogue/1`. */
+      format: components["schemas"]["Format"];
+      /** @description Name of the dialogue in files and addresses. */
+      id: string;
+      /** @description The language every text must have, as a BCP 47 primary tag. */
+      language: string;
+      /** @description What a prospect sees before the conversation starts. */
+      opening: components["schemas"]["Opening"];
+      /**
+       * @description What the dialogue is for.
+       * @default {}
+       */
+      brief?: components["schemas"]["Brief"];
+      /**
+       * @description The fields used.
+       * @default []
+       */
+      fields?: components["schemas"]["Field"][];
+      /** @description Ways a conversation can end. */
+      outcomes: components["schemas"]["Outcome"][];
+      /** @description The outline, first section first. */
+      sections: components["schemas"]["Section"][];
+      /** @description What a prospect may say at any moment. */
+      side_talk?: components["schemas"]["SideTalk"][];
+      /** @description Things shown now and then. */
+      offers?: components["schemas"]["Offer"][];
+      /** @description How leads are scored; File lead uses the first unless it names one. */
+      scorecards?: components["schemas"]["Scorecard"][];
+      /**
+       * @description Who gets the lead.
+       * @default {}
+       */
+      routing?: components["schemas"]["Routing"];
+      /** @description The author's wording for built-in phrases, by phrase key. */
+      phrases?: {
+        [key: string]: {
+          [key: string]: string;
+        };
+      };
+      /** @description Rows the author keeps. */
+      tables?: components["schemas"]["Table"][];
+      /** @description Media types of pictures and documents, by the hash of their content. */
+      media?: {
+        [key: string]: string;
+      };
+      /**
+       * @description Limits and manners.
+       * @default {
+       *       "extras_per_ask": 6,
+       *       "entries_per_section": 25,
+       *       "currency": "GBP",
+       *       "country": "GB",
+       *       "time_zone": "UTC",
+       *       "pace": "none"
+       *     }
+       */
+      settings?: components["schemas"]["Settings"];
+      /** @description Kept conversations with what must come of them; not frozen by a release. */
+      rehearsals?: components["schemas"]["SavedRehearsal"][];
+      /** @description What must hold on every way; not frozen by a release. */
+      promises?: components["schemas"]["Promise"][];
+      /** @description Findings the author has accepted, as `check key at place`; not frozen by a release. */
+      accepted?: string[];
+    };
+    /** @description The format tag. */
+    Format: "lumbo.dialogue/1";
+    /** @description Limits and manners of a dialogue. */
+    Settings: {
+      /**
+       * Format: uint8
+       * @description Side-talk, ties and volunteering answers allowed per entry to an ask before its way out; 1 to 50.
+       * @default 6
+       */
+      extras_per_ask?: number;
+      /**
+       * Format: uint16
+       * @description How often one section may be entered in a conversation; 1 to 1000.
+       * @default 25
+       */
+      entries_per_section?: number;
+      /**
+       * @description ISO 4217 code that MONEY uses when it is given none.
+       * @default GBP
+       */
+      currency?: string;
+      /**
+       * @description ISO 3166-1 alpha-2 code used to read national phone numbers when nothing better is known.
+       * @default GB
+       */
+      country?: string;
+      /**
+       * @description IANA time zone that TODAY uses.
+       * @default UTC
+       */
+      time_zone?: string;
+      /**
+       * @description How fast lines appear.
+       * @default none
+       */
+      pace?: components["schemas"]["Pace"];
+    };
+    /** @description How fast lines appear to a prospect. */
+    Pace: "none" | "fixed" | "by_length";
+    /** @description A kept conversation with what must come of it. */
+    SavedRehearsal: {
+      /** @description Its name. */
+      title: string;
+      /** @description Its id. */
+      id: string;
+      /** @description The replies, in the form of the command line's `rehearse`. */
+      replies: string[];
+      /** @description What must come of it. */
+      expects: components["schemas"]["Expects"];
+    };
+    /** @description What must come of a saved rehearsal; what is absent is not checked. */
+    Expects: {
+      /** @description The outcome's id. */
+      outcome?: string | null;
+      /** @description The band's id. */
+      band?: string | null;
+      /**
+       * Format: int64
+       * @description The score.
+       */
+      score?: number | null;
+      /** @description The queue's key. */
+      queue?: string | null;
+      /** @description What fields show, by key. */
+      shows?: {
+        [key: string]: string;
+      };
+    };
+    /** @description What must hold on every way. */
+    Promise:
+      | {
+          /** Format: uint16 */
+          questions_at_most: number;
+        }
+      | {
+          always_captured: string[];
+        }
+      | {
+          never_filed: string;
+        };
+    /** @description One row of the outline. */
+    Row: {
+      /** @description What it stands for. */
+      kind: components["schemas"]["RowKind"];
+      /** @description Id of the section, turn or arm. */
+      id: string;
+      /** @description Id of the section it stands in. */
+      section: string;
+      /** @description Id of the arm it stands in, where it does. */
+      arm?: string | null;
+      /** @description Id of the turn that an arm belongs to. */
+      turn?: string | null;
+      /**
+       * Format: uint16
+       * @description How deep it is nested; 0 for sections and their turns.
+       */
+      depth: number;
+      /**
+       * Format: uint32
+       * @description Its place among its siblings.
+       */
+      index: number;
+    };
+    /** @description What a row stands for. */
+    RowKind: "section" | "turn" | "arm" | "then";
+    /** @description The marks of every row, and how many lanes there are. */
+    Rails: {
+      /**
+       * Format: uint16
+       * @description Lanes needed.
+       */
+      lanes: number;
+      /** @description Marks by row. */
+      rows: components["schemas"]["Mark"][][];
+    };
+    /** @description One mark of a row. */
+    Mark: {
+      /**
+       * Format: uint16
+       * @description The lane.
+       */
+      lane: number;
+      /** @description What it does. */
+      shape: components["schemas"]["Shape"];
+      /**
+       * Format: uint16
+       * @description The other lane of a part or join.
+       */
+      other?: number | null;
+      /** @description Where it leads. */
+      class: components["schemas"]["LaneClass"];
+    };
+    /** @description What a lane does in a row. */
+    Shape: "pass" | "start" | "end" | "part" | "join" | "leave" | "tick";
+    /** @description Where a lane leads. */
+    LaneClass: "trunk" | "rejoins" | "ahead" | "lead" | "not_a_fit" | "customer" | "looking" | "unfinished" | "other";
+    /** @description Live figures of a draft. */
+    Figures: {
+      /**
+       * Format: uint
+       * @description Turns.
+       */
+      turns: number;
+      /**
+       * Format: uint16
+       * @description Most questions on one conversation.
+       */
+      questions_most: number;
+      /**
+       * Format: uint
+       * @description Fields that are asked or worked out.
+       */
+      fields: number;
+    };
+    /** @description Changes to make. */
+    Edits: {
+      /**
+       * Format: int64
+       * @description The revision that the sender looked at.
+       */
+      base: number;
+      /** @description The edits, in order; 1 to 500. */
+      edits: components["schemas"]["Edit"][];
+    };
+    /** @description A changed draft, and the edits that undo the change. */
+    Edited: {
+      /** @description The draft. */
+      draft: components["schemas"]["DraftView"];
+      /** @description The edits that undo, in order. */
+      inverse: components["schemas"]["Edit"][];
+    };
+    /** @description A rehearsal so far. */
+    Rehearse: {
+      /** @description What the author did, after the start; 500 at most. */
+      inputs: components["schemas"]["InputBody"][];
+    };
+    /** @description What happened. */
+    InputBody:
+      | {
+          /** @constant */
+          kind: "start";
+        }
+      | {
+          /** @description As typed. */
+          text: string;
+          /** @constant */
+          kind: "reply";
+        }
+      | {
+          /** @description Its key. */
+          option: string;
+          /** @constant */
+          kind: "pick";
+        }
+      | {
+          /** @constant */
+          kind: "skip";
+        };
+    /** @description A rehearsal with its reasons. */
+    Rehearsal: {
+      /** @description Lines with notes. */
+      lines: components["schemas"]["MarginLine"][];
+      /** @description The open question. */
+      question?: components["schemas"]["Question"] | null;
+      /** @description The turn that is open. */
+      turn?: string | null;
+      /** @description True after the end. */
+      ended: boolean;
+      /**
+       * Format: int64
+       * @description Points so far.
+       */
+      points: number;
+      /** @description Bands with their thresholds, lowest first. */
+      bands: components["schemas"]["BandMark"][];
+      /**
+       * Format: int64
+       * @description Least and most that the scorecard can give, whatever is answered.
+       */
+      least: number;
+      /**
+       * Format: int64
+       * @description See `least`.
+       */
+      most: number;
+      /** @description Why the last input was not taken, where it was not; the rehearsal is as it was before it. */
+      refused?: string | null;
+    };
+    /** @description A line of a rehearsal with the notes beside it. */
+    MarginLine: {
+      /** @description Who said it. */
+      who: components["schemas"]["Who"];
+      /** @description What it shows. */
+      line: components["schemas"]["Line"];
+      /** @description The turn it belongs to. */
+      turn?: string | null;
+      /** @description Why: what was kept, which rule refused, which arm was taken, points before and after. */
+      notes: components["schemas"]["MarginNote"][];
+    };
+    /** @description Who a line is from. */
+    Who: "us" | "you" | "again";
+    /** @description A line or piece that the prospect sees. */
+    Line:
+      | {
+          /** @description The words. */
+          text: string;
+          /** @constant */
+          kind: "text";
+        }
+      | {
+          /** @description Hash of its content. */
+          media: string;
+          /** @description What it shows. */
+          alt: string;
+          /** @constant */
+          kind: "picture";
+        }
+      | {
+          /** @description Hash of its content. */
+          media: string;
+          /** @description What it is called. */
+          label: string;
+          /** @constant */
+          kind: "document";
+        }
+      | {
+          /** @description What the button says. */
+          label: string;
+          /** @description Its http or https address. */
+          url: string;
+          /** @constant */
+          kind: "link";
+        };
+    /** @description One note. */
+    MarginNote: {
+      /** @description How it is coloured. */
+      tone: components["schemas"]["Tone"];
+      /** @description Its words. */
+      text: string;
+    };
+    /** @description How a note is coloured. */
+    Tone: "good" | "watch" | "bad" | "plain";
+    /** @description The open question. */
+    Question: {
+      /** @description What sort of answer it takes, for the keyboard of a phone. */
+      answer: components["schemas"]["FieldType"];
+      /** @description Options to tap. */
+      options: components["schemas"]["QuestionOption"][];
+      /** @description Label of the skip. */
+      skip?: string | null;
+      /**
+       * Format: uint16
+       * @description Questions answered or left so far.
+       */
+      done: number;
+      /**
+       * Format: uint16
+       * @description Most questions that can still come, this one included.
+       */
+      ahead: number;
+    };
+    /** @description An option to tap. */
+    QuestionOption: {
+      /** @description Its key. */
+      key: string;
+      /** @description Its label. */
+      label: string;
+      /** @description A short line under it. */
+      hint?: string | null;
+    };
+    /** @description A band on the scale of points. */
+    BandMark: {
+      /** @description Its name. */
+      label: string;
+      /**
+       * Format: int64
+       * @description Its threshold.
+       */
+      from?: number | null;
+    };
+    /** @description A line of the list of releases. */
+    ReleaseRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /**
+       * Format: int32
+       * @description Its number, from 1.
+       */
+      number: number;
+      /** @description The author's note. */
+      note: string;
+      /** @description Who made it. */
+      made_by?: string | null;
+      /** @description When, RFC 3339. */
+      made_at: string;
+      /** @description True for the one that new conversations get. */
+      on_air: boolean;
+      /**
+       * Format: int64
+       * @description Conversations on it.
+       */
+      conversations: number;
+      /**
+       * Format: int64
+       * @description Of those, still open.
+       */
+      open: number;
+    };
+    /** @description A release to make. */
+    NewRelease: {
+      /**
+       * Format: int64
+       * @description The draft's revision that the author looked at.
+       */
+      revision: number;
+      /** @description What changed, 1 to 500 characters. */
+      note: string;
+    };
+    /** @description A release that was made. */
+    MadeRelease: {
+      /**
+       * Format: int32
+       * @description Its number.
+       */
+      number: number;
+    };
+    /** @description A queue of the workspace. */
+    QueueView: {
+      /** @description Its key, which routing rules name. */
+      key: string;
+      /** @description Its name. */
+      name: string;
+    };
+    /** @description Which leads. */
+    LeadQuery: {
+      /** @description Mine, my queues', or all that I may see. */
+      show: components["schemas"]["LeadFilter"];
+    };
+    /** @description Which leads a list shows. */
+    LeadFilter: "mine" | "queue" | "all";
+    /** @description A line of a list of leads. */
+    LeadRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description The prospect's name, where it is known. */
+      name?: string | null;
+      /** @description The company's name, where it is known. */
+      company?: string | null;
+      /** @description Up to three things they want, in words. */
+      wants: string;
+      /**
+       * Format: int64
+       * @description The score.
+       */
+      total?: number | null;
+      /** @description The band's name. */
+      band?: string | null;
+      /**
+       * Format: int32
+       * @description Place of the band from the lowest, 0; -1 where the lead was ruled out.
+       */
+      band_rank: number;
+      /**
+       * Format: int64
+       * @description The threshold that the band begins at.
+       */
+      band_from?: number | null;
+      /** @description `new`, `called`, `won`, `lost` or `not_a_fit`. */
+      status: string;
+      /** @description The queue's name. */
+      queue?: string | null;
+      /** @description The owner's name. */
+      owner?: string | null;
+      /** @description True where the owner is the one who asks. */
+      mine: boolean;
+      /** @description When it was filed, RFC 3339. */
+      filed_at: string;
+    };
+    /** @description The lead that an address names. */
+    LeadPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      lead: string;
+    };
+    /** @description A lead with everything a rep needs. */
+    LeadDetail: {
+      /** @description As in the list. */
+      row: components["schemas"]["LeadRow"];
+      /**
+       * Format: int64
+       * @description Its revision; a change names it.
+       */
+      revision: number;
+      /** @description Why it was lost, or is not a fit. */
+      reason?: string | null;
+      /** @description Email of the contact. */
+      email?: string | null;
+      /** @description Phone of the contact, E.164. */
+      phone?: string | null;
+      /** @description What they told us. */
+      fields: components["schemas"]["RecordField"][];
+      /** @description Why they qualify. */
+      score?: components["schemas"]["ScoreResult"] | null;
+      /** @description Why it is whose it is: the steps of routing. */
+      decision: components["schemas"]["Decision"];
+      /** @description In their words. */
+      transcript: components["schemas"]["TranscriptLine"][];
+      /** @description The dialogue's title. */
+      dialogue: string;
+      /**
+       * Format: int32
+       * @description Number of the release.
+       */
+      release: number;
+      /** @description What happened so far. */
+      log: components["schemas"]["LogRow"][];
+    };
+    /** @description A field of a record, typed and as shown. A missing field has no such entry. */
+    RecordField: {
+      /** @description Its type. */
+      type: components["schemas"]["FieldType"];
+      /** @description The field's immutable id. */
+      id: string;
+      /** @description Its key at the time of filing. */
+      key: string;
+      /** @description Its label at the time of filing. */
+      label: string;
+      /** @description The record it belongs to. */
+      record: components["schemas"]["Record"];
+      /** @description The value, in the JSON form of its type. */
+      value: unknown;
+      /** @description The value in plain words. */
+      shown: string;
+    };
+    /** @description The whole score of a lead, with its reasons. */
+    ScoreResult: {
+      /** @description The scorecard's id. */
+      scorecard: string;
+      /**
+       * Format: int64
+       * @description The total, whole points.
+       */
+      total: number;
+      /** @description The band's id; absent where a rule-out holds. */
+      band?: string | null;
+      /** @description The band's name; "Ruled out" where a rule-out holds. */
+      band_label: string;
+      /** @description The band that the total alone would give. */
+      band_by_points: string;
+      /**
+       * Format: int64
+       * @description The threshold of the band, where it has one.
+       */
+      band_from?: number | null;
+      /** @description Points per dimension. */
+      dimensions: components["schemas"]["DimensionResult"][];
+      /** @description Must-haves that do not hold. */
+      caps?: components["schemas"]["Cap"][];
+      /** @description Rule-outs that hold. */
+      rule_outs?: components["schemas"]["RuledOut"][];
+      /** @description Ids of criteria that could not be told. */
+      unknown?: string[];
+    };
+    /** @description A dimension's points. */
+    DimensionResult: {
+      /** @description Its title. */
+      title: string;
+      /** @description Its id. */
+      id: string;
+      /**
+       * Format: int64
+       * @description Sum of its criteria's points.
+       */
+      sum: number;
+      /**
+       * Format: int64
+       * @description What of it counts, between floor and ceiling.
+       */
+      counts: number;
+      /**
+       * Format: int64
+       * @description The most it can count, where it has a ceiling.
+       */
+      ceiling?: number | null;
+      /** @description Its criteria. */
+      criteria: components["schemas"]["CriterionResult"][];
+    };
+    /** @description A criterion's points. */
+    CriterionResult: {
+      /** @description Its id. */
+      id: string;
+      /** @description Its words. */
+      label: string;
+      /**
+       * Format: int64
+       * @description Its points; zero where it does not hold.
+       */
+      points: number;
+      /** @description True where it could not be told. */
+      unknown?: boolean;
+    };
+    /** @description A must-have that does not hold. */
+    Cap: {
+      /** @description Its id. */
+      id: string;
+      /** @description Its words. */
+      label: string;
+      /** @description The highest band without it. */
+      cap: string;
+      /** @description True where it lowered the band. */
+      lowered: boolean;
+      /** @description True where answers are missing, so that it is open rather than failed. */
+      open: boolean;
+    };
+    /** @description A rule-out that holds. */
+    RuledOut: {
+      /** @description Its id. */
+      id: string;
+      /** @description Its words. */
+      label: string;
+      /** @description Why, for the rep. */
+      reason: string;
+    };
+    /** @description Which queue, and every step that led to it. */
+    Decision: {
+      /** @description The queue's key; absent where no rule held and none was named for that. */
+      queue?: string | null;
+      /** @description The steps, as sentences. */
+      steps: string[];
+    };
+    /** @description A line of what was said. */
+    TranscriptLine: {
+      /** @description Who said it. */
+      who: components["schemas"]["Who"];
+      /** @description The words. */
+      text: string;
+    };
+    /** @description An entry of a lead's log. */
+    LogRow: {
+      /** @description When, RFC 3339. */
+      at: string;
+      /** @description Who; nobody for what Lumbo did. */
+      person?: string | null;
+      /** @description What, in words. */
+      what: string;
+    };
+    /** @description What became of a lead. */
+    OutcomeChange: {
+      /**
+       * Format: int64
+       * @description The revision that was looked at.
+       */
+      revision: number;
+      /** @description `new`, `called`, `won`, `lost` or `not_a_fit`. */
+      status: string;
+      /**
+       * @description Why, for lost and not a fit; 500 characters at most.
+       * @default null
+       */
+      reason?: string | null;
+    };
+    /** @description What signing in takes. */
+    SignIn: {
+      /** @description Address. */
+      email: string;
+      /** @description Password. */
+      password: string;
+    };
+    /** @description The dialogue's address on the prospects' side. */
+    SlugPath: {
+      /** @description The address. */
+      slug: string;
+    };
+    /** @description What a prospect sees first. */
+    OpeningView: {
+      /** @description The greeting. */
+      say: string;
+      /** @description The button that begins. */
+      button: string;
+      /** @description Language of the conversation. */
+      language: string;
+      /** @description The page's own words, by key. */
+      words: {
+        [key: string]: string;
+      };
+    };
+    /** @description A conversation to start. */
+    Start: {
+      /** @description Chosen by the page; unique in the conversation. */
+      id: string;
+      /**
+       * @description What is known without asking.
+       * @default {}
+       */
+      context?: components["schemas"]["Context"];
+    };
+    /** @description What is known without asking. */
+    Context: {
+      /** @description Address of the page, without its query. */
+      page?: string | null;
+      /** @description Where the prospect came from. */
+      referrer?: string | null;
+      /** @description Campaign parameter. */
+      campaign?: string | null;
+      /** @description Language of the browser. */
+      language?: string | null;
+      /** @description `phone`, `tablet` or `computer`. */
+      device?: string | null;
+      /** @description ISO 3166-1 alpha-2. */
+      country?: string | null;
+      /** @description IANA time zone. */
+      time_zone?: string | null;
+      /** @description `yes` where the same browser was here before. */
+      returning?: string | null;
+    };
+    /** @description A conversation that was started. */
+    Started: {
+      /** @description Opens this conversation; only the browser has it. */
+      token: string;
+      /** @description What the prospect sees. */
+      view: components["schemas"]["ProspectView"];
+    };
+    /** @description What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come. */
+    ProspectView: {
+      /**
+       * Format: uint32
+       * @description Inputs taken; the next input must expect this.
+       */
+      sequence: number;
+      /** @description Lines in order. */
+      lines: components["schemas"]["ProspectLine"][];
+      /** @description The open question. */
+      question?: components["schemas"]["Question"] | null;
+      /** @description True after the end. */
+      ended: boolean;
+    };
+    /** @description One line on the prospect's page. */
+    ProspectLine: {
+      /** @description `us`, `you`, or `again` for a message about an answer that was not kept. */
+      who: components["schemas"]["Who"];
+      /** @description What it shows. */
+      line: components["schemas"]["Line"];
+    };
+    /** @description One input. A repeated id gives the first result again; another sequence number than expected is refused. */
+    Input: {
+      /** @description Chosen by the sender, unique in the conversation; 1 to 64 characters. */
+      id: string;
+      /**
+       * Format: uint32
+       * @description How many inputs the sender has seen acknowledged.
+       */
+      expects: number;
+      /** @description What happened. */
+      body: components["schemas"]["InputBody"];
+    };
+  };
+  responses: never;
+  parameters: never;
+  requestBodies: never;
+  headers: never;
+  pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    me: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Who is signed in, and what they may do. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Me"];
-                };
-            };
-        };
+  me: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    signOut: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      /** @description Who is signed in, and what they may do. */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody?: never;
-        responses: {
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+        content: {
+          "application/json": components["schemas"]["Me"];
         };
+      };
     };
-    dialogues: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DialogueRow"][];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+  };
+  signOut: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    createDialogue: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
         };
-        /** @description A dialogue to make: from a file, or blank with a title. */
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewDialogue"];
-            };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
         };
-        responses: {
-            /** @description The id of a dialogue that was made. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MadeDialogue"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+      };
     };
-    draft: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Its id. */
-                dialogue: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description A draft with everything that its screens show. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DraftView"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+  };
+  dialogues: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    editDraft: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Its id. */
-                dialogue: string;
-            };
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        /** @description Changes to make. */
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Edits"];
-            };
+        content: {
+          "application/json": components["schemas"]["DialogueRow"][];
         };
-        responses: {
-            /** @description A changed draft, and the edits that undo the change. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Edited"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
         };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
     };
-    history: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Its id. */
-                dialogue: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EditLogRow"][];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+  };
+  createDialogue: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
     };
-    dialogueFile: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Its id. */
-                dialogue: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+    /** @description A dialogue to make: from a file, or blank with a title. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewDialogue"];
+      };
     };
-    rehearse: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Its id. */
-                dialogue: string;
-            };
-            cookie?: never;
+    responses: {
+      /** @description The id of a dialogue that was made. */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        /** @description A rehearsal so far. */
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Rehearse"];
-            };
+        content: {
+          "application/json": components["schemas"]["MadeDialogue"];
         };
-        responses: {
-            /** @description A rehearsal with its reasons. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Rehearsal"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
         };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
     };
-    releases: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Its id. */
-                dialogue: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ReleaseRow"][];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+  };
+  draft: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
     };
-    release: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Its id. */
-                dialogue: string;
-            };
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      /** @description A draft with everything that its screens show. */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        /** @description A release to make. */
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewRelease"];
-            };
+        content: {
+          "application/json": components["schemas"]["DraftView"];
         };
-        responses: {
-            /** @description A release that was made. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MadeRelease"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
         };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
     };
-    fields: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Field"][];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+  };
+  editDraft: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
     };
-    queues: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["QueueView"][];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+    /** @description Changes to make. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Edits"];
+      };
     };
-    leads: {
-        parameters: {
-            query: {
-                /** @description Mine, my queues', or all that I may see. */
-                show: components["schemas"]["LeadFilter"];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
+    responses: {
+      /** @description A changed draft, and the edits that undo the change. */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody?: never;
-        responses: {
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LeadRow"][];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+        content: {
+          "application/json": components["schemas"]["Edited"];
         };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
     };
-    lead: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Its id. */
-                lead: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description A lead with everything a rep needs. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LeadDetail"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+  };
+  history: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
     };
-    leadOutcome: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description Its id. */
-                lead: string;
-            };
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        /** @description What became of a lead. */
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OutcomeChange"];
-            };
+        content: {
+          "application/json": components["schemas"]["EditLogRow"][];
         };
-        responses: {
-            /** @description A lead with everything a rep needs. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LeadDetail"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
         };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
     };
-    signIn: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** @description What signing in takes. */
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SignIn"];
-            };
-        };
-        responses: {
-            /** @description Who is signed in, and what they may do. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Me"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+  };
+  dialogueFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
     };
-    opening: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description The address. */
-                slug: string;
-            };
-            cookie?: never;
+    requestBody?: never;
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
         };
-        requestBody?: never;
-        responses: {
-            /** @description What a prospect sees first. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OpeningView"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
         };
+      };
     };
-    startConversation: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                /** @description The address. */
-                slug: string;
-            };
-            cookie?: never;
-        };
-        /** @description A conversation to start. */
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Start"];
-            };
-        };
-        responses: {
-            /** @description A conversation that was started. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Started"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+  };
+  rehearse: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
     };
-    resumeConversation: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProspectView"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
+    /** @description A rehearsal so far. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Rehearse"];
+      };
     };
-    takeInput: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
+    responses: {
+      /** @description A rehearsal with its reasons. */
+      200: {
+        headers: {
+          [name: string]: unknown;
         };
-        /** @description One input. A repeated id gives the first result again; another sequence number than expected is refused. */
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Input"];
-            };
+        content: {
+          "application/json": components["schemas"]["Rehearsal"];
         };
-        responses: {
-            /** @description What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come. */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProspectView"];
-                };
-            };
-            /** @description A problem document (RFC 9457) */
-            default: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
         };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
     };
+  };
+  releases: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ReleaseRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  release: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A release to make. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewRelease"];
+      };
+    };
+    responses: {
+      /** @description A release that was made. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MadeRelease"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  fields: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Field"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  queues: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["QueueView"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  leads: {
+    parameters: {
+      query: {
+        /** @description Mine, my queues', or all that I may see. */
+        show: components["schemas"]["LeadFilter"];
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  lead: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  leadOutcome: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    /** @description What became of a lead. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["OutcomeChange"];
+      };
+    };
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  signIn: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description What signing in takes. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SignIn"];
+      };
+    };
+    responses: {
+      /** @description Who is signed in, and what they may do. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Me"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  opening: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description The address. */
+        slug: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What a prospect sees first. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["OpeningView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  startConversation: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description The address. */
+        slug: string;
+      };
+      cookie?: never;
+    };
+    /** @description A conversation to start. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Start"];
+      };
+    };
+    responses: {
+      /** @description A conversation that was started. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Started"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  resumeConversation: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ProspectView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  takeInput: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description One input. A repeated id gives the first result again; another sequence number than expected is refused. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Input"];
+      };
+    };
+    responses: {
+      /** @description What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ProspectView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
 }

@@ -175,7 +175,7 @@ impl Card {
         card.dimensions.iter().flatten().for_each(|criterion| {
             criterion.each_field(&mut |key| {
                 reads.insert(key.to_owned());
-            })
+            });
         });
         card.reads = reads.into_iter().collect();
         (card, faults)
