@@ -25,8 +25,8 @@ pub struct Options {
     /// Address to listen on.
     #[arg(long, default_value = "127.0.0.1:8080")]
     listen: SocketAddr,
-    /// Connections to the database.
-    #[arg(long, default_value_t = 16)]
+    /// Connections to the database; about four for each core serves most answers a second.
+    #[arg(long, default_value_t = 8)]
     connections: u32,
     /// Send cookies over HTTPS only; set it wherever the server is not on loopback.
     #[arg(long)]
