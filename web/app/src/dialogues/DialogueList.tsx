@@ -127,7 +127,7 @@ export function DialogueList() {
       </main>
       <BottomLine right="? all shortcuts">
         <span>
-          <b>{data?.length ?? 0}</b> dialogues
+          <b>{data?.length ?? 0}</b> dialogue{data?.length === 1 ? "" : "s"}
         </span>
         <span>
           <b>{data?.filter((row) => row.on_air).length ?? 0}</b> on air

@@ -52,10 +52,10 @@ export function ReleasesStage() {
       </main>
       <BottomLine right={`on the prospects’ side: /p/${draft.slug}`}>
         <span>
-          <b>{data?.length ?? 0}</b> releases
+          <b>{data?.length ?? 0}</b> release{data?.length === 1 ? "" : "s"}
         </span>
         <span>
-          <b>{draft.changes ?? 0}</b> changes waiting in the draft
+          <b>{draft.changes ?? 0}</b> change{draft.changes === 1 ? "" : "s"} waiting in the draft
         </span>
       </BottomLine>
     </>
