@@ -192,22 +192,31 @@ impl Store {
     }
 }
 
-/// Events as columns: numbers, kinds, bodies.
-fn columns(first: u32, events: &[Event]) -> Result<(Vec<i32>, Vec<String>, Vec<serde_json::Value>), StoreError> {
-    let mut columns = (Vec::with_capacity(events.len()), Vec::with_capacity(events.len()), Vec::with_capacity(events.len()));
-    for (index, event) in events.iter().enumerate() {
-        let body = serde_json::to_value(event).map_err(StoreError::kept)?;
-        columns.1.push(body.get("event").and_then(serde_json::Value::as_str).unwrap_or_default().to_owned());
-        columns.0.push(i32::try_from(first as usize + index).unwrap_or(i32::MAX));
-        columns.2.push(body);
+/// Events as columns, for one insert of them all.
+#[derive(Default)]
+struct Columns {
+    numbers: Vec<i32>,
+    kinds: Vec<String>,
+    bodies: Vec<serde_json::Value>,
+}
+
+impl Columns {
+    fn new(first: u32, events: &[Event]) -> Result<Self, StoreError> {
+        let mut columns = Self::default();
+        for (index, event) in events.iter().enumerate() {
+            let body = serde_json::to_value(event).map_err(StoreError::kept)?;
+            columns.kinds.push(body.get("event").and_then(serde_json::Value::as_str).unwrap_or_default().to_owned());
+            columns.numbers.push(i32::try_from(first as usize + index).unwrap_or(i32::MAX));
+            columns.bodies.push(body);
+        }
+        Ok(columns)
     }
-    Ok(columns)
 }
 
 /// Appends events and keeps the state they fold to, in one statement; false, and nothing written, where the conversation
 /// has had other events since it was read.
 async fn append(db: &mut PgConnection, spot: Spot, state: &State, first: u32, events: &[Event], now: Timestamp) -> Result<bool, StoreError> {
-    let (numbers, kinds, bodies) = columns(first, events)?;
+    let Columns { numbers, kinds, bodies } = Columns::new(first, events)?;
     let written = sqlx::query!(
         "with moved as (
            update conversations set state = $3, events = $4, last_at = $5, outcome = $6 where workspace_id = $1 and id = $2 and events = $7 returning id)
