@@ -1,5 +1,5 @@
 //! The real router over a real PostgreSQL: one database per test, with two workspaces that must never see each other.
-#![allow(clippy::unwrap_used, clippy::panic, dead_code, reason = "helpers of tests are tests; not every suite uses all of them")]
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, dead_code, reason = "helpers of tests are tests; not every suite uses all of them")]
 
 use std::net::SocketAddr;
 
