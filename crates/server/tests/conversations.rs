@@ -180,3 +180,24 @@ async fn futures<T>(all: impl Iterator<Item = impl Future<Output = T>>) {
     })
     .await;
 }
+
+#[tokio::test]
+async fn a_queue_with_a_fixed_owner_always_goes_to_them_and_waits_when_they_have_left() {
+    let fixture = Fixture::new().await;
+    let mut db = PgConnection::connect(&fixture.url).await.unwrap();
+    sqlx::query("update queues q set picks = 'fixed_owner', fixed_owner = p.id from people p where p.workspace_id = q.workspace_id and p.email = 'rep2@a.example' and q.key = 'aldermoor'")
+        .execute(&mut db)
+        .await
+        .unwrap();
+    fixture.file_lead("storage-a", "one").await;
+    fixture.file_lead("storage-a", "two").await;
+    let rep = fixture.sign_in("rep2@a.example").await;
+    assert_eq!(fixture.get("/api/leads?show=mine", &rep).await.json.as_array().unwrap().len(), 2);
+    sqlx::query("update people set active = false where email = 'rep2@a.example'").execute(&mut db).await.unwrap();
+    fixture.file_lead("storage-a", "three").await;
+    let lead = fixture.sign_in("lead@a.example").await;
+    let rows = fixture.get("/api/leads?show=all", &lead).await.json;
+    let owners: Vec<Option<&str>> = rows.as_array().unwrap().iter().map(|row| row["owner"].as_str()).collect();
+    assert_eq!(owners, [Some("rep2@a.example"), Some("rep2@a.example"), None]);
+    assert_eq!(fixture.get("/api/me", &rep).await.status, StatusCode::UNAUTHORIZED, "who has left is signed out at once");
+}

@@ -81,8 +81,6 @@ pub enum Subject {
     Score,
     /// The band.
     Band,
-    /// Whether one band is left.
-    Settled,
     /// Something known without asking.
     Context(String),
 }
@@ -136,7 +134,7 @@ fn compare_ready(comparison: &Comparison, fields: &[Field]) -> Result<Ready, Str
     let (subject, kind) = match what.as_str() {
         "@score" => (Subject::Score, FieldType::WholeNumber),
         "@band" => (Subject::Band, FieldType::Text),
-        "@settled" => (Subject::Settled, FieldType::YesNo),
+        "@settled" => return Err("whether the outcome is settled cannot be told by this version yet".to_owned()),
         name if CONTEXT_NAMES.contains(&name) => (Subject::Context(name[1..].to_owned()), FieldType::Text),
         key => {
             let field = fields.iter().find(|field| field.key == key).ok_or_else(|| format!("there is no field “{key}”"))?;
@@ -237,7 +235,6 @@ fn compare(subject: &Subject, is: Operator, to: &[Comparand], facts: Facts<'_>) 
             context_value = facts.band.map(Value::text);
             context_value.as_ref()
         }
-        Subject::Settled => None,
         Subject::Context(name) => {
             context_value = facts.context.get(name).map(Value::text);
             context_value.as_ref()

@@ -225,3 +225,6 @@ impl Formula {
 fn cell_number(cell: &str) -> Option<Decimal> {
     cell.parse().ok()
 }
+
+#[cfg(test)]
+mod tests;

@@ -1,6 +1,6 @@
 //! Evaluating a formula whose types fit.
 
-use jiff::{ToSpan, civil::Date};
+use jiff::{Span, civil::Date};
 use rust_decimal::prelude::{MathematicalOps, ToPrimitive};
 use rust_decimal::{Decimal, RoundingStrategy};
 
@@ -247,7 +247,7 @@ fn binary(mark: &str, left: &Cell, right: &Cell) -> Result<Cell, RunError> {
     if let (Cell::Date(date), Cell::Number(days)) | (Cell::Number(days), Cell::Date(date)) = (left, right) {
         let days = days.trunc().to_i32().ok_or(RunError::Date)?;
         let days = if mark == "-" { days.checked_neg().ok_or(RunError::Date)? } else { days };
-        return date.checked_add(days.days()).map(Cell::Date).map_err(|_| RunError::Date);
+        return days_on(*date, days);
     }
     if let (Cell::Date(a), Cell::Date(b)) = (left, right) {
         return Ok(Cell::Number(Decimal::from(days_between(*a, *b))));
@@ -284,7 +284,8 @@ fn power(base: Decimal, exponent: Decimal) -> Result<Option<Decimal>, RunError> 
         let exponent = exponent.to_i64().filter(|n| n.abs() <= 10_000).ok_or(RunError::Number)?;
         return Ok(base.checked_powi(exponent));
     }
-    if base.is_sign_negative() { Err(RunError::Number) } else { Ok(base.checked_powd(exponent)) }
+    // A root is an approximation to begin with; twenty decimals keep its last digits from showing.
+    if base.is_sign_negative() { Err(RunError::Number) } else { Ok(base.checked_powd(exponent).map(|value| value.round_dp(20))) }
 }
 
 fn digits(cells: &[Cell]) -> Result<i32, RunError> {
@@ -379,6 +380,11 @@ fn plain_function(name: &str, cells: &[Cell], currency: &str) -> Result<Cell, Ru
     }
 }
 
+/// A date so many days on; an error value where it leaves the calendar, however far.
+fn days_on(date: Date, days: i32) -> Result<Cell, RunError> {
+    Span::new().try_days(days).and_then(|span| date.checked_add(span)).map(Cell::Date).map_err(|_| RunError::Date)
+}
+
 /// Months and days beyond their ends carry over: 30 February is 2 March.
 fn date(year: Decimal, month: Decimal, day: Decimal) -> Result<Cell, RunError> {
     let whole = |value: Decimal| value.trunc().to_i32().ok_or(RunError::Date);
@@ -386,11 +392,6 @@ fn date(year: Decimal, month: Decimal, day: Decimal) -> Result<Cell, RunError> {
     let year = i16::try_from(year).map_err(|_| RunError::Date)?;
     let first = Date::new(year, 1, 1).map_err(|_| RunError::Date)?;
     let months = month.checked_sub(1).ok_or(RunError::Date)?;
-    let days = day.checked_sub(1).ok_or(RunError::Date)?;
-    let moved =
-        months.checked_abs().filter(|n| *n < 120_000).ok_or(RunError::Date).and_then(|_| first.checked_add(months.months()).map_err(|_| RunError::Date))?;
-    if days.checked_abs().is_none_or(|n| n > 4_000_000) {
-        return Err(RunError::Date);
-    }
-    moved.checked_add(days.days()).map(Cell::Date).map_err(|_| RunError::Date)
+    let moved = Span::new().try_months(months).and_then(|span| first.checked_add(span)).map_err(|_| RunError::Date)?;
+    days_on(moved, day.checked_sub(1).ok_or(RunError::Date)?)
 }
