@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useLayoutEffect, useRef, useState } from "react";
 
 import type { Body, Question } from "./talk";
 
@@ -28,7 +28,8 @@ export function Reply({
   const [text, setText] = useState("");
   const box = useRef<HTMLInputElement>(null);
   const firstOption = useRef<HTMLButtonElement>(null);
-  useEffect(() => {
+  // Before anything is typed into the new question: a late focus would take the Enter meant for the text.
+  useLayoutEffect(() => {
     // The keyboard goes on where the next answer is expected; on a phone it must not open over options.
     const target = question.options.length > 0 ? firstOption.current : box.current;
     target?.focus({ preventScroll: true });
