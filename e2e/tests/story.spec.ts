@@ -207,7 +207,7 @@ test("the rep sees the lead in the order to call, with reasons, and says what be
   const bands = await page.locator("tbody tr td:nth-child(4)").allInnerTexts();
   const ranks = bands.map((text) => ["Nurture", "Warm", "Hot"].findIndex((band) => text.includes(band)));
   expect(ranks).toEqual([...ranks].sort((one, other) => other - one));
-  await page.getByRole("row", { name: /Osei Bramah Kettle Lane Bakehouse 60 pallets, frozen, within 8 weeks/ }).last().click();
+  await page.getByRole("row", { name: /Osei Bramah Kettle Lane Bakehouse 60 pallets, cold storage, frozen, within 8 weeks/ }).last().click();
   const lead = page.getByRole("complementary", { name: "Lead" });
   await expect(lead.getByText("Why they qualify: 87, Hot from 70")).toBeVisible();
   await expect(lead.getByText("Temperature is Frozen")).toBeVisible();

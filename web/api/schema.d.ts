@@ -1980,7 +1980,7 @@ export interface components {
       name?: string | null;
       /** @description The company's name, where it is known. */
       company?: string | null;
-      /** @description Up to three things they want, in words. */
+      /** @description Up to four things they want, in words. */
       wants: string;
       /**
        * Format: int64

@@ -58,7 +58,7 @@ pub struct LeadRow {
     pub name: Option<String>,
     /// The company's name, where it is known.
     pub company: Option<String>,
-    /// Up to three things they want, in words.
+    /// Up to four things they want, in words.
     pub wants: String,
     /// The score.
     pub total: Option<i64>,
@@ -369,7 +369,7 @@ async fn log(db: &mut PgConnection, workspace: Uuid, lead: Uuid, person: Option<
     Ok(())
 }
 
-/// Up to three things they want: needed fields of the lead first, in the order of the dialogue.
+/// Up to four things they want: needed fields of the lead first, in the order of the dialogue.
 fn wants(fields: &[RecordField]) -> String {
     let mut told: Vec<&RecordField> = fields.iter().filter(|field| field.record == Record::Lead && field.kind != FieldType::Money).collect();
     told.sort_by_key(|field| match field.kind {
@@ -380,11 +380,10 @@ fn wants(fields: &[RecordField]) -> String {
     let words = told.iter().filter_map(|field| match (field.kind, field.value.as_bool()) {
         (FieldType::YesNo, Some(true)) => Some(field.label.to_lowercase()),
         (FieldType::YesNo, _) => None,
-        (FieldType::Choice, _) if field.key == "interest" || field.key == "role" => None,
         (FieldType::Choice, _) => Some(field.shown.to_lowercase()),
         _ => Some(field.shown.clone()),
     });
-    words.take(3).collect::<Vec<_>>().join(", ")
+    words.take(4).collect::<Vec<_>>().join(", ")
 }
 
 impl Store {

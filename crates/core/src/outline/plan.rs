@@ -530,6 +530,9 @@ impl<'a> Compiler<'a> {
             Turn::Tell(tell) => {
                 let mut parts = Vec::new();
                 for part in &tell.say {
+                    if matches!(part, Part::Picture(_) | Part::Document(_)) {
+                        self.fault("cannot_run_yet", at, "pictures and documents cannot be shown by this version yet");
+                    }
                     parts.push(match part {
                         Part::Line(wording) => ReadyPart::Line(self.wordings(wording, at)),
                         Part::Picture(picture) => ReadyPart::Picture(picture.media.clone(), self.text(&picture.alt, at)),
@@ -561,6 +564,9 @@ impl<'a> Compiler<'a> {
                         index.map(ReadyWayOut::Arm).ok_or_else(|| ("target", format!("the way out names the arm “{arm}”, and this ask has none of that id")))?
                     }
                 };
+                if ask.if_known == IfKnown::Confirm {
+                    self.fault("cannot_run_yet", at, "asking to confirm a known answer cannot be run by this version yet");
+                }
                 if !(1..=10).contains(&ask.tries) {
                     self.fault("rule", at, "an ask allows 1 to 10 tries");
                 }

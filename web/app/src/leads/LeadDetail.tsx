@@ -70,7 +70,8 @@ export function LeadDetail({
   if (error) return <Notice tone="wrong">{error.message}</Notice>;
   if (isPending || !lead) return <p className="p-5 text-soft">Reading the lead</p>;
   const { row } = lead;
-  const role = lead.fields.find((field) => field.key === "role");
+  // What the person is: the first choice that belongs to the contact.
+  const role = lead.fields.find((field) => field.record === "contact" && field.type === "choice");
   return (
     <div className="px-5 py-4">
       <div className="flex items-baseline gap-2">
