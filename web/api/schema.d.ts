@@ -143,6 +143,245 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/dialogues/{dialogue}/releases/compare": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Compare two releases, or one with the draft */
+    get: operations["compareReleases"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/releases/{number}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A release’s dialogue */
+    get: operations["releaseBody"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/on-air": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Put a release on air, or take the dialogue off air */
+    post: operations["putOnAir"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/find": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Find words in a draft */
+    post: operations["findWords"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/ledger": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Where each field is captured and read */
+    get: operations["fieldLedger"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/phrases": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Built-in phrases in the dialogue’s language */
+    get: operations["phrases"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/formula": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Look at a formula */
+    post: operations["tryFormula"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/condition": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Read a condition typed as a sentence */
+    post: operations["readCondition"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/presence": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Say that a draft is open, and learn who else has it open */
+    post: operations["present"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/comments": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Comments on a draft */
+    get: operations["comments"];
+    put?: never;
+    /** Comment on a row */
+    post: operations["addComment"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/comments/{comment}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Resolve a comment, or open it again */
+    post: operations["resolveComment"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/patterns": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Ready-made dialogues to begin from */
+    get: operations["patterns"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/media": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Keep a picture or document */
+    post: operations["addMedium"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/media/{hash}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A picture or document */
+    get: operations["medium"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/fields": {
     parameters: {
       query?: never;
@@ -254,6 +493,23 @@ export interface paths {
     };
     /** What a prospect sees first */
     get: operations["opening"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/p/{slug}/media/{hash}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A picture or document that a release shows */
+    get: operations["shownMedium"];
     put?: never;
     post?: never;
     delete?: never;
@@ -553,6 +809,26 @@ export interface components {
           } | null;
           /** @constant */
           op: "set_phrase";
+        }
+      | {
+          /** @description The settings. */
+          settings: components["schemas"]["Settings"];
+          /** @constant */
+          op: "set_settings";
+        }
+      | {
+          /** @description The hash. */
+          hash: string;
+          /** @description The media type. */
+          media_type?: string | null;
+          /** @constant */
+          op: "set_media";
+        }
+      | {
+          /** @description The dialogue. */
+          dialogue: components["schemas"]["Dialogue"];
+          /** @constant */
+          op: "set_all";
         };
     /** @description A place for a turn. */
     Place: {
@@ -804,6 +1080,9 @@ export interface components {
         }
       | {
           link: components["schemas"]["Link"];
+        }
+      | {
+          beside: components["schemas"]["Part"][];
         };
     /** @description Something said: the text and, if wanted, other wordings of which one is picked. */
     Wording: {
@@ -1398,126 +1677,43 @@ export interface components {
       | {
           about: string[];
         };
-    /** @description One finding. */
-    Finding: {
-      /** @description Stable key of the check. */
-      key: string;
-      /** @description How bad it is. */
-      severity: components["schemas"]["Severity"];
-      /** @description Where, as `section/turn` or `section/turn/arm` by id. */
-      at: string;
-      /** @description What is wrong. */
-      says: string;
-      /** @description How to mend it. */
-      mend?: string | null;
+    /** @description Limits and manners of a dialogue. */
+    Settings: {
+      /**
+       * Format: uint8
+       * @description Side-talk, ties and volunteering answers allowed per entry to an ask before its way out; 1 to 50.
+       * @default 6
+       */
+      extras_per_ask?: number;
+      /**
+       * Format: uint16
+       * @description How often one section may be entered in a conversation; 1 to 1000.
+       * @default 25
+       */
+      entries_per_section?: number;
+      /**
+       * @description ISO 4217 code that MONEY uses when it is given none.
+       * @default GBP
+       */
+      currency?: string;
+      /**
+       * @description ISO 3166-1 alpha-2 code used to read national phone numbers when nothing better is known.
+       * @default GB
+       */
+      country?: string;
+      /**
+       * @description IANA time zone that TODAY uses.
+       * @default UTC
+       */
+      time_zone?: string;
+      /**
+       * @description How fast lines appear.
+       * @default none
+       */
+      pace?: components["schemas"]["Pace"];
     };
-    /** @description How bad a finding is. */
-    Severity: "error" | "warning" | "hint";
-    /** @description A line of the list of dialogues. */
-    DialogueRow: {
-      /** @description Its title. */
-      title: string;
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string;
-      /** @description Its address on the prospects' side. */
-      slug: string;
-      /**
-       * Format: int32
-       * @description Number of the release that is on air.
-       */
-      on_air?: number | null;
-      /**
-       * Format: int64
-       * @description Changes of the draft since the newest release; absent before the first.
-       */
-      changes?: number | null;
-      /**
-       * Format: int64
-       * @description Conversations started in the last 30 days.
-       */
-      conversations: number;
-      /**
-       * Format: int64
-       * @description Leads filed in the last 30 days.
-       */
-      leads: number;
-      /** @description When the draft was last changed, RFC 3339. */
-      changed_at: string;
-      /** @description Who changed it. */
-      changed_by?: string | null;
-    };
-    /** @description A dialogue to make: from a file, or blank with a title. */
-    NewDialogue: {
-      /** @description Its title, 1 to 80 characters. */
-      title: string;
-      /**
-       * @description A dialogue file to begin from.
-       * @default null
-       */
-      file?: unknown;
-    };
-    /** @description The id of a dialogue that was made. */
-    MadeDialogue: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      id: string;
-    };
-    /** @description The dialogue that an address names. */
-    DialoguePath: {
-      /**
-       * Format: uuid
-       * @description Its id.
-       */
-      dialogue: string;
-    };
-    /** @description A draft with everything that its screens show. */
-    DraftView: {
-      /**
-       * Format: int64
-       * @description Its revision; a change names it.
-       */
-      revision: number;
-      /** @description The dialogue. */
-      dialogue: components["schemas"]["Dialogue"];
-      /** @description The outline as rows. */
-      rows: components["schemas"]["Row"][];
-      /** @description The rails beside the rows. */
-      rails: components["schemas"]["Rails"];
-      /** @description Findings, worst first. */
-      findings: components["schemas"]["Finding"][];
-      /** @description Conditions in words, by the id of what carries them. */
-      words: {
-        [key: string]: string;
-      };
-      /** @description What the bottom line says. */
-      figures: components["schemas"]["Figures"];
-      /** @description When it was last changed, RFC 3339. */
-      changed_at: string;
-      /** @description Who changed it. */
-      changed_by?: string | null;
-      /**
-       * Format: int64
-       * @description Changes since the newest release; absent before the first.
-       */
-      changes?: number | null;
-      /**
-       * Format: int32
-       * @description Number of the newest release.
-       */
-      newest_release?: number | null;
-      /**
-       * Format: int32
-       * @description Number of the release on air.
-       */
-      on_air?: number | null;
-      /** @description Address on the prospects' side. */
-      slug: string;
-    };
+    /** @description How fast lines appear to a prospect. */
+    Pace: "none" | "fixed" | "by_length";
     /** @description A whole dialogue. */
     Dialogue: {
       /** @description What authors call it. */
@@ -1588,43 +1784,6 @@ export interface components {
     };
     /** @description The format tag. */
     Format: "lumbo.dialogue/1";
-    /** @description Limits and manners of a dialogue. */
-    Settings: {
-      /**
-       * Format: uint8
-       * @description Side-talk, ties and volunteering answers allowed per entry to an ask before its way out; 1 to 50.
-       * @default 6
-       */
-      extras_per_ask?: number;
-      /**
-       * Format: uint16
-       * @description How often one section may be entered in a conversation; 1 to 1000.
-       * @default 25
-       */
-      entries_per_section?: number;
-      /**
-       * @description ISO 4217 code that MONEY uses when it is given none.
-       * @default GBP
-       */
-      currency?: string;
-      /**
-       * @description ISO 3166-1 alpha-2 code used to read national phone numbers when nothing better is known.
-       * @default GB
-       */
-      country?: string;
-      /**
-       * @description IANA time zone that TODAY uses.
-       * @default UTC
-       */
-      time_zone?: string;
-      /**
-       * @description How fast lines appear.
-       * @default none
-       */
-      pace?: components["schemas"]["Pace"];
-    };
-    /** @description How fast lines appear to a prospect. */
-    Pace: "none" | "fixed" | "by_length";
     /** @description A kept conversation with what must come of it. */
     SavedRehearsal: {
       /** @description Its name. */
@@ -1666,6 +1825,163 @@ export interface components {
       | {
           never_filed: string;
         };
+    /** @description One finding. */
+    Finding: {
+      /** @description Stable key of the check. */
+      key: string;
+      /** @description How bad it is. */
+      severity: components["schemas"]["Severity"];
+      /** @description Where, as `section/turn` or `section/turn/arm` by id. */
+      at: string;
+      /** @description What is wrong. */
+      says: string;
+      /** @description How to mend it. */
+      mend?: string | null;
+    };
+    /** @description How bad a finding is. */
+    Severity: "error" | "warning" | "hint";
+    /** @description A line of the list of dialogues. */
+    DialogueRow: {
+      /** @description Its title. */
+      title: string;
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Its address on the prospects' side. */
+      slug: string;
+      /**
+       * Format: int32
+       * @description Number of the release that is on air.
+       */
+      on_air?: number | null;
+      /**
+       * Format: int64
+       * @description Changes of the draft since the newest release; absent before the first.
+       */
+      changes?: number | null;
+      /**
+       * Format: int64
+       * @description Conversations started in the last 30 days.
+       */
+      conversations: number;
+      /**
+       * Format: int64
+       * @description Leads filed in the last 30 days.
+       */
+      leads: number;
+      /** @description When the draft was last changed, RFC 3339. */
+      changed_at: string;
+      /** @description Who changed it. */
+      changed_by?: string | null;
+    };
+    /** @description A dialogue to make: from a file, a pattern, or a brief; blank where none is given. */
+    NewDialogue: {
+      /** @description Its title, 1 to 80 characters. */
+      title: string;
+      /**
+       * @description Its language: en, de, fr, es, nl or pl; English where absent. Files and patterns bring their own.
+       * @default null
+       */
+      language?: string | null;
+      /**
+       * @description A dialogue file to begin from.
+       * @default null
+       */
+      file?: unknown;
+      /**
+       * @description A pattern to begin from, by its key.
+       * @default null
+       */
+      pattern?: string | null;
+      /** @description A brief to begin from. */
+      brief?: components["schemas"]["NewBrief"] | null;
+    };
+    /** @description What a lead must carry, and who takes it. */
+    NewBrief: {
+      /** @description Keys of fields of the catalogue, 60 at most. */
+      fields: string[];
+      /**
+       * @description Who counts as a fit, in a sentence of at most 500 characters.
+       * @default
+       */
+      fit?: string;
+      /**
+       * @description The queue that takes the leads, by key.
+       * @default null
+       */
+      queue?: string | null;
+    };
+    /** @description The id of a dialogue that was made. */
+    MadeDialogue: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+    };
+    /** @description The dialogue that an address names. */
+    DialoguePath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      dialogue: string;
+    };
+    /** @description A draft with everything that its screens show. */
+    DraftView: {
+      /**
+       * Format: int64
+       * @description Its revision; a change names it.
+       */
+      revision: number;
+      /** @description The dialogue. */
+      dialogue: components["schemas"]["Dialogue"];
+      /** @description The outline as rows. */
+      rows: components["schemas"]["Row"][];
+      /** @description The rails beside the rows. */
+      rails: components["schemas"]["Rails"];
+      /** @description Findings, worst first. */
+      findings: components["schemas"]["Finding"][];
+      /** @description Conditions in words, by the id of what carries them. */
+      words: {
+        [key: string]: string;
+      };
+      /** @description What changed since the newest release, by row as `turn:ID` and the like. */
+      marks: {
+        [key: string]: components["schemas"]["ChangeMark"];
+      };
+      /** @description Lengths of texts, by turn. */
+      measures: {
+        [key: string]: components["schemas"]["Measure"];
+      };
+      /** @description Who leads to which section. */
+      arrivals: components["schemas"]["Arrival"][];
+      /** @description What the bottom line says. */
+      figures: components["schemas"]["Figures"];
+      /** @description When it was last changed, RFC 3339. */
+      changed_at: string;
+      /** @description Who changed it. */
+      changed_by?: string | null;
+      /**
+       * Format: int64
+       * @description Changes since the newest release; absent before the first.
+       */
+      changes?: number | null;
+      /**
+       * Format: int32
+       * @description Number of the newest release.
+       */
+      newest_release?: number | null;
+      /**
+       * Format: int32
+       * @description Number of the release on air.
+       */
+      on_air?: number | null;
+      /** @description Address on the prospects' side. */
+      slug: string;
+    };
     /** @description One row of the outline. */
     Row: {
       /** @description What it stands for. */
@@ -1722,6 +2038,45 @@ export interface components {
     Shape: "pass" | "start" | "end" | "part" | "join" | "leave" | "tick";
     /** @description Where a lane leads. */
     LaneClass: "trunk" | "rejoins" | "ahead" | "lead" | "not_a_fit" | "customer" | "looking" | "unfinished" | "other";
+    /** @description A row's mark: what became of it since the last release, with its old words. */
+    ChangeMark: {
+      /** @description What became of it. */
+      change: components["schemas"]["Change"];
+      /** @description What it said then, where it said something else. */
+      before?: string | null;
+      /** @description Words of rows right below it that are gone. */
+      gone: string[];
+    };
+    /** @description What became of a row. */
+    Change: "same" | "added" | "removed" | "reworded" | "rerouted" | "rescored" | "moved" | "changed";
+    /** @description How long a text is, and how easily it reads. */
+    Measure: {
+      /**
+       * Format: uint32
+       * @description Characters.
+       */
+      characters: number;
+      /**
+       * Format: uint32
+       * @description Short lines it fills in a bubble on a phone.
+       */
+      lines: number;
+      /**
+       * Format: uint32
+       * @description LIX: words per sentence plus the share of words longer than six letters in hundredths, rounded. Under 30 reads very
+       *      easily, over 50 hard. The same in every language (C. H. Björnsson, Läsbarhet, 1968).
+       */
+      lix: number;
+    };
+    /** @description A place that leads to a section. */
+    Arrival: {
+      /** @description The section it leads to. */
+      section: string;
+      /** @description The row it leads from, as `turn:ID`, `arm:ID`, `then:ID`, or `any-time`. */
+      from: string;
+      /** @description The row in words. */
+      says: string;
+    };
     /** @description Live figures of a draft. */
     Figures: {
       /**
@@ -1740,15 +2095,158 @@ export interface components {
        */
       fields: number;
     };
-    /** @description Changes to make. */
+    /** @description Changes to make: edits, or one gesture. */
     Edits: {
       /**
        * Format: int64
        * @description The revision that the sender looked at.
        */
       base: number;
-      /** @description The edits, in order; 1 to 500. */
-      edits: components["schemas"]["Edit"][];
+      /**
+       * @description The edits, in order; 1 to 4,000, or none where there is a gesture.
+       * @default []
+       */
+      edits?: components["schemas"]["Edit"][];
+      /**
+       * @description What the author did in one move.
+       * @default null
+       */
+      gesture?: components["schemas"]["Gesture"] | null;
+    };
+    /** @description A move by an author. Rows are named by the id of their section, turn or arm; what stands inside a named row goes with it. */
+    Gesture:
+      | {
+          /** @description Which. */
+          ids: string[];
+          /** @constant */
+          gesture: "duplicate";
+        }
+      | {
+          /** @description Which. */
+          ids: string[];
+          /** @constant */
+          gesture: "remove";
+        }
+      | {
+          /** @description Which. */
+          ids: string[];
+          /** @description Where to. */
+          way: components["schemas"]["Way"];
+          /** @constant */
+          gesture: "shift";
+        }
+      | {
+          /** @description Which turns. */
+          ids: string[];
+          /** @description Where to. */
+          to: components["schemas"]["Place"];
+          /** @constant */
+          gesture: "move";
+        }
+      | {
+          /** @description The section's title. */
+          title: string;
+          /** @description The turns. */
+          ids: string[];
+          /** @constant */
+          gesture: "to_section";
+        }
+      | {
+          /** @description What was copied. */
+          clip: components["schemas"]["Clip"];
+          /** @description Where the first goes. */
+          at: components["schemas"]["Place"];
+          /** @constant */
+          gesture: "paste";
+        }
+      | {
+          /** @description The text; docs/outline-text.md has its forms. */
+          text: string;
+          /** @description Where its first turn goes. */
+          at: components["schemas"]["Place"];
+          /** @constant */
+          gesture: "write";
+        }
+      | {
+          /** @description What is looked for. */
+          search: components["schemas"]["Search"];
+          /** @description What takes its place. */
+          with: string;
+          /**
+           * @description Numbers of the places, from 0, in the order they are found; all where absent.
+           * @default null
+           */
+          only?: number[] | null;
+          /** @constant */
+          gesture: "replace";
+        };
+    /** @description Which way rows are moved. */
+    Way: "up" | "down" | "in" | "out";
+    /** @description Copied rows with everything that they may refer to; what they do not refer to is left behind when they are pasted. */
+    Clip: {
+      /** @description `lumbo.clip/1`. */
+      format: components["schemas"]["ClipFormat"];
+      /**
+       * @description Copied turns, in order.
+       * @default []
+       */
+      turns?: components["schemas"]["Turn"][];
+      /**
+       * @description Copied arms of one kind of turn, in order.
+       * @default []
+       */
+      arms?: components["schemas"]["Arm"][];
+      /**
+       * @description Copied sections, in order.
+       * @default []
+       */
+      sections?: components["schemas"]["Section"][];
+      /**
+       * @description Fields of the dialogue they come from.
+       * @default []
+       */
+      fields?: components["schemas"]["Field"][];
+      /**
+       * @description Its outcomes.
+       * @default []
+       */
+      outcomes?: components["schemas"]["Outcome"][];
+      /**
+       * @description Its tables.
+       * @default []
+       */
+      tables?: components["schemas"]["Table"][];
+      /**
+       * @description Media types of its pictures and documents by hash.
+       * @default {}
+       */
+      media?: {
+        [key: string]: string;
+      };
+      /**
+       * @description Titles of its sections by id.
+       * @default {}
+       */
+      titles?: {
+        [key: string]: string;
+      };
+    };
+    /** @description The format tag. */
+    ClipFormat: "lumbo.clip/1";
+    /** @description What is looked for. */
+    Search: {
+      /** @description The words, 1 to 200 characters. */
+      find: string;
+      /**
+       * @description Capital and small letters differ.
+       * @default false
+       */
+      match_case?: boolean;
+      /**
+       * @description Only whole words.
+       * @default false
+       */
+      whole_words?: boolean;
     };
     /** @description A changed draft, and the edits that undo the change. */
     Edited: {
@@ -1756,11 +2254,37 @@ export interface components {
       draft: components["schemas"]["DraftView"];
       /** @description The edits that undo, in order. */
       inverse: components["schemas"]["Edit"][];
+      /** @description Rows that a gesture made or moved, as `turn:ID` and the like; the first is the one to look at. */
+      rows: string[];
+      /** @description What the author should know of the gesture. */
+      notes: string[];
     };
     /** @description A rehearsal so far. */
     Rehearse: {
       /** @description What the author did, after the start; 500 at most. */
       inputs: components["schemas"]["InputBody"][];
+      /**
+       * @description The turn it begins at; the start where absent.
+       * @default null
+       */
+      from?: string | null;
+      /**
+       * @description Answers taken as given before, as typed, by the field's key; 200 at most.
+       * @default {}
+       */
+      assumed?: {
+        [key: string]: string;
+      };
+      /**
+       * @description Who the prospect is: what is known of them without asking.
+       * @default {}
+       */
+      visitor?: components["schemas"]["Context"];
+      /**
+       * @description The time it is, RFC 3339; now where absent.
+       * @default null
+       */
+      at?: string | null;
     };
     /** @description What happened. */
     InputBody:
@@ -1784,6 +2308,25 @@ export interface components {
           /** @constant */
           kind: "skip";
         };
+    /** @description What is known without asking. */
+    Context: {
+      /** @description Address of the page, without its query. */
+      page?: string | null;
+      /** @description Where the prospect came from. */
+      referrer?: string | null;
+      /** @description Campaign parameter. */
+      campaign?: string | null;
+      /** @description Language of the browser. */
+      language?: string | null;
+      /** @description `phone`, `tablet` or `computer`. */
+      device?: string | null;
+      /** @description ISO 3166-1 alpha-2. */
+      country?: string | null;
+      /** @description IANA time zone. */
+      time_zone?: string | null;
+      /** @description `yes` where the same browser was here before. */
+      returning?: string | null;
+    };
     /** @description A rehearsal with its reasons. */
     Rehearsal: {
       /** @description Lines with notes. */
@@ -1792,6 +2335,8 @@ export interface components {
       question?: components["schemas"]["Question"] | null;
       /** @description The turn that is open. */
       turn?: string | null;
+      /** @description Turns that were passed, oldest first. */
+      passed: string[];
       /** @description True after the end. */
       ended: boolean;
       /**
@@ -1813,6 +2358,12 @@ export interface components {
       most: number;
       /** @description Why the last input was not taken, where it was not; the rehearsal is as it was before it. */
       refused?: string | null;
+      /** @description Assumed answers that could not be read, by the field's key, with why. */
+      unread: {
+        [key: string]: string;
+      };
+      /** @description What a prospect would see of it. */
+      page: components["schemas"]["ProspectView"];
     };
     /** @description A line of a rehearsal with the notes beside it. */
     MarginLine: {
@@ -1858,6 +2409,12 @@ export interface components {
           url: string;
           /** @constant */
           kind: "link";
+        }
+      | {
+          /** @description Them. */
+          lines: components["schemas"]["Line"][];
+          /** @constant */
+          kind: "beside";
         };
     /** @description One note. */
     MarginNote: {
@@ -1905,6 +2462,27 @@ export interface components {
        * @description Its threshold.
        */
       from?: number | null;
+    };
+    /** @description What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come. */
+    ProspectView: {
+      /**
+       * Format: uint32
+       * @description Inputs taken; the next input must expect this.
+       */
+      sequence: number;
+      /** @description Lines in order. */
+      lines: components["schemas"]["ProspectLine"][];
+      /** @description The open question. */
+      question?: components["schemas"]["Question"] | null;
+      /** @description True after the end. */
+      ended: boolean;
+    };
+    /** @description One line on the prospect's page. */
+    ProspectLine: {
+      /** @description `us`, `you`, or `again` for a message about an answer that was not kept. */
+      who: components["schemas"]["Who"];
+      /** @description What it shows. */
+      line: components["schemas"]["Line"];
     };
     /** @description A line of the list of releases. */
     ReleaseRow: {
@@ -1954,6 +2532,306 @@ export interface components {
        * @description Its number.
        */
       number: number;
+    };
+    /** @description Two versions to compare. */
+    Versions: {
+      /**
+       * Format: int32
+       * @description The older one's number.
+       */
+      from: number;
+      /**
+       * Format: int32
+       * @description The newer one's number; the draft where absent.
+       */
+      to?: number | null;
+    };
+    /** @description Two versions compared. */
+    Compared: {
+      /** @description Every row of the newer one, with those that are gone at their old places. */
+      rows: components["schemas"]["ComparedRow"][];
+      /** @description What changed beside the outline. */
+      others: components["schemas"]["OtherChange"][];
+    };
+    /** @description A row of the newer version, or one that is gone, with what became of it. */
+    ComparedRow: {
+      /** @description What it stands for. */
+      kind: components["schemas"]["RowKind"];
+      /** @description Id of the section, turn or arm. */
+      id: string;
+      /**
+       * Format: uint16
+       * @description How deep it is nested.
+       */
+      depth: number;
+      /** @description The turn's kind, for turns. */
+      label: string;
+      /** @description What became of it. */
+      change: components["schemas"]["Change"];
+      /** @description What it said before, where that differs or it is gone. */
+      before?: string | null;
+      /** @description What it says now; absent where it is gone. */
+      after?: string | null;
+    };
+    /** @description A change beside the outline. */
+    OtherChange: {
+      /** @description Where: Scoring, Routing, Fields, Brief, Any time, Phrases, Tables, Opening, Settings, Outcomes, Title. */
+      part: string;
+      /** @description What became of it. */
+      change: components["schemas"]["Change"];
+      /** @description What it was. */
+      before?: string | null;
+      /** @description What it is. */
+      after?: string | null;
+    };
+    /** @description A release of a dialogue. */
+    ReleasePath: {
+      /**
+       * Format: uuid
+       * @description The dialogue.
+       */
+      dialogue: string;
+      /**
+       * Format: int32
+       * @description The release's number.
+       */
+      number: number;
+    };
+    /** @description What is put on air. */
+    OnAir: {
+      /**
+       * Format: int32
+       * @description The release's number; absent takes the dialogue off air.
+       */
+      number?: number | null;
+    };
+    /** @description Words to find, and what would take their place. */
+    WordsToFind: {
+      /** @description What is looked for. */
+      search: components["schemas"]["Search"];
+      /**
+       * @description What would take its place.
+       * @default
+       */
+      with?: string;
+    };
+    /** @description A text that has the words in it. */
+    Found: {
+      /** @description The row, as `turn:ID`, `arm:ID` or `section:ID`; or `field:ID`, `opening`, `phrase:KEY`, `any-time`, `scoring`. */
+      at: string;
+      /** @description The place in words. */
+      place: string;
+      /** @description The text now. */
+      before: string;
+      /** @description The text after replacing. */
+      after: string;
+    };
+    /** @description The field ledger. */
+    LedgerView: {
+      /** @description A row for each field. */
+      rows: components["schemas"]["LedgerRow"][];
+      /**
+       * Format: double
+       * @description Ways through the outline's structure; absent where there are too many to count.
+       */
+      ways?: number | null;
+      /** @description Conversations of the last 30 days that filled each field, by the field's id. */
+      filled: {
+        [key: string]: number;
+      };
+      /**
+       * Format: int64
+       * @description Conversations of the last 30 days.
+       */
+      conversations: number;
+    };
+    /** @description What the ledger says of one field. */
+    LedgerRow: {
+      /** @description What it holds. */
+      type: components["schemas"]["FieldType"];
+      /** @description The field's id. */
+      field: string;
+      /** @description Its key. */
+      key: string;
+      /** @description Its label. */
+      label: string;
+      /** @description A lead must carry it. */
+      needed: boolean;
+      /**
+       * Format: double
+       * @description Share of the ways that capture it, 0 to 1; absent where there are too many ways to count.
+       */
+      share?: number | null;
+      /** @description Every place that captures or reads it. */
+      uses: components["schemas"]["Use"][];
+    };
+    /** @description One place that uses a field. */
+    Use: {
+      /** @description How. */
+      kind: components["schemas"]["UseKind"];
+      /** @description The row, as `turn:ID`, `arm:ID` or `section:ID`; or `brief`, `scoring`, `routing`, `any-time`, `opening`. */
+      at: string;
+      /** @description The place in words. */
+      says: string;
+    };
+    /** @description How a place uses a field. */
+    UseKind: "asked" | "worked_out" | "shown" | "compared" | "computed" | "scored" | "routed" | "needed";
+    /** @description A built-in phrase. */
+    PhraseView: {
+      /** @description Its key. */
+      key: string;
+      /** @description Its words in the dialogue's language. */
+      words: string;
+    };
+    /** @description A formula to look at. */
+    TryFormula: {
+      /** @description The formula. */
+      formula: string;
+      /** @description The rehearsal whose values it is tried on. */
+      rehearsal?: components["schemas"]["Rehearse"];
+    };
+    /** @description What a formula gives. */
+    TriedFormula: {
+      /** @description The type it gives, in words; absent where it cannot be read. */
+      gives?: string | null;
+      /**
+       * Format: uint
+       * @description Characters before the place where it cannot be read.
+       */
+      at?: number | null;
+      /** @description What was expected there. */
+      says?: string | null;
+      /** @description Its value in the rehearsal, or why there is none. */
+      value?: string | null;
+    };
+    /** @description A condition typed as a sentence. */
+    TypedCondition: {
+      /** @description The sentence. */
+      text: string;
+    };
+    /** @description What a sentence says. */
+    ReadCondition: {
+      /** @description The condition; absent where the sentence cannot be read. */
+      condition?: components["schemas"]["Condition"] | null;
+      /**
+       * Format: uint
+       * @description Characters before the place where it cannot be read.
+       */
+      at?: number | null;
+      /** @description What was expected there. */
+      says?: string | null;
+    };
+    /** @description Where somebody is. */
+    Here: {
+      /**
+       * @description The row they are at.
+       * @default null
+       */
+      at?: string | null;
+    };
+    /** @description What a window asks for now and then. */
+    Presence: {
+      /**
+       * Format: int64
+       * @description The draft's revision.
+       */
+      revision: number;
+      /** @description The others who have it open. */
+      here: components["schemas"]["Present"][];
+      /**
+       * Format: int64
+       * @description Open comments.
+       */
+      open_comments: number;
+    };
+    /** @description Somebody who has a draft open. */
+    Present: {
+      /** @description Who. */
+      person: string;
+      /** @description The row they are at, as `turn:ID`, `arm:ID` or `section:ID`. */
+      at?: string | null;
+    };
+    /** @description A comment. */
+    Comment: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description The row it is about, as `turn:ID`, `arm:ID` or `section:ID`. */
+      at: string;
+      /** @description Who says it. */
+      person: string;
+      /** @description What it says. */
+      says: string;
+      /** @description When, RFC 3339. */
+      made_at: string;
+      /** @description Who resolved it; absent while it is open. */
+      resolved_by?: string | null;
+    };
+    /** @description A comment to make. */
+    NewComment: {
+      /** @description The row it is about, as `turn:ID`, `arm:ID` or `section:ID`. */
+      at: string;
+      /** @description What it says, 1 to 2,000 characters. */
+      says: string;
+    };
+    /** @description A comment that was made. */
+    MadeComment: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+    };
+    /** @description A comment of a dialogue. */
+    CommentPath: {
+      /**
+       * Format: uuid
+       * @description The dialogue.
+       */
+      dialogue: string;
+      /**
+       * Format: uuid
+       * @description The comment.
+       */
+      comment: string;
+    };
+    /** @description What becomes of a comment. */
+    Resolve: {
+      /** @description True to resolve it, false to open it again. */
+      resolved: boolean;
+    };
+    /** @description A ready-made dialogue to begin from. */
+    PatternView: {
+      /** @description Its title. */
+      title: string;
+      /** @description Its key. */
+      key: string;
+      /** @description What it is for, in a sentence. */
+      says: string;
+      /**
+       * Format: uint16
+       * @description Questions on its longest way.
+       */
+      questions: number;
+    };
+    /** @description A picture or document to keep. */
+    NewMedium: {
+      /** @description Its bytes as base64: PNG, JPEG, GIF, WebP or PDF, 2 MB at most. */
+      content: string;
+    };
+    /** @description A picture or document that was kept. */
+    KeptMedium: {
+      /** @description SHA-256 of its content, hexadecimal. */
+      hash: string;
+      /** @description Its media type, as its content says. */
+      media_type: string;
+    };
+    /** @description A picture or document by the hash of its content. */
+    HashPath: {
+      /** @description The hash. */
+      hash: string;
     };
     /** @description A queue of the workspace. */
     QueueView: {
@@ -2219,6 +3097,15 @@ export interface components {
       words: {
         [key: string]: string;
       };
+      /** @description How fast lines appear. */
+      pace: components["schemas"]["Pace"];
+    };
+    /** @description A hash and the dialogue's address. */
+    SlugHashPath: {
+      /** @description The address. */
+      slug: string;
+      /** @description The hash. */
+      hash: string;
     };
     /** @description A conversation to start. */
     Start: {
@@ -2230,52 +3117,12 @@ export interface components {
        */
       context?: components["schemas"]["Context"];
     };
-    /** @description What is known without asking. */
-    Context: {
-      /** @description Address of the page, without its query. */
-      page?: string | null;
-      /** @description Where the prospect came from. */
-      referrer?: string | null;
-      /** @description Campaign parameter. */
-      campaign?: string | null;
-      /** @description Language of the browser. */
-      language?: string | null;
-      /** @description `phone`, `tablet` or `computer`. */
-      device?: string | null;
-      /** @description ISO 3166-1 alpha-2. */
-      country?: string | null;
-      /** @description IANA time zone. */
-      time_zone?: string | null;
-      /** @description `yes` where the same browser was here before. */
-      returning?: string | null;
-    };
     /** @description A conversation that was started. */
     Started: {
       /** @description Opens this conversation; only the browser has it. */
       token: string;
       /** @description What the prospect sees. */
       view: components["schemas"]["ProspectView"];
-    };
-    /** @description What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come. */
-    ProspectView: {
-      /**
-       * Format: uint32
-       * @description Inputs taken; the next input must expect this.
-       */
-      sequence: number;
-      /** @description Lines in order. */
-      lines: components["schemas"]["ProspectLine"][];
-      /** @description The open question. */
-      question?: components["schemas"]["Question"] | null;
-      /** @description True after the end. */
-      ended: boolean;
-    };
-    /** @description One line on the prospect's page. */
-    ProspectLine: {
-      /** @description `us`, `you`, or `again` for a message about an answer that was not kept. */
-      who: components["schemas"]["Who"];
-      /** @description What it shows. */
-      line: components["schemas"]["Line"];
     };
     /** @description One input. A repeated id gives the first result again; another sequence number than expected is refused. */
     Input: {
@@ -2373,7 +3220,7 @@ export interface operations {
       path?: never;
       cookie?: never;
     };
-    /** @description A dialogue to make: from a file, or blank with a title. */
+    /** @description A dialogue to make: from a file, a pattern, or a brief; blank where none is given. */
     requestBody: {
       content: {
         "application/json": components["schemas"]["NewDialogue"];
@@ -2442,7 +3289,7 @@ export interface operations {
       };
       cookie?: never;
     };
-    /** @description Changes to make. */
+    /** @description Changes to make: edits, or one gesture. */
     requestBody: {
       content: {
         "application/json": components["schemas"]["Edits"];
@@ -2617,6 +3464,506 @@ export interface operations {
           "application/json": components["schemas"]["MadeRelease"];
         };
       };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  compareReleases: {
+    parameters: {
+      query: {
+        /** @description The older one's number. */
+        from: number;
+        /** @description The newer one's number; the draft where absent. */
+        to?: number | null;
+      };
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Two versions compared. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Compared"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  releaseBody: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description The dialogue. */
+        dialogue: string;
+        /** @description The release's number. */
+        number: number;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A whole dialogue. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Dialogue"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  putOnAir: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description What is put on air. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["OnAir"];
+      };
+    };
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ReleaseRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  findWords: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description Words to find, and what would take their place. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["WordsToFind"];
+      };
+    };
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Found"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  fieldLedger: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The field ledger. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LedgerView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  phrases: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PhraseView"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  tryFormula: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A formula to look at. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TryFormula"];
+      };
+    };
+    responses: {
+      /** @description What a formula gives. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TriedFormula"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  readCondition: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A condition typed as a sentence. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TypedCondition"];
+      };
+    };
+    responses: {
+      /** @description What a sentence says. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ReadCondition"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  present: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description Where somebody is. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Here"];
+      };
+    };
+    responses: {
+      /** @description What a window asks for now and then. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Presence"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  comments: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Comment"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  addComment: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A comment to make. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewComment"];
+      };
+    };
+    responses: {
+      /** @description A comment that was made. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MadeComment"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  resolveComment: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description The dialogue. */
+        dialogue: string;
+        /** @description The comment. */
+        comment: string;
+      };
+      cookie?: never;
+    };
+    /** @description What becomes of a comment. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Resolve"];
+      };
+    };
+    responses: {
+      /** @description A comment that was made. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MadeComment"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  patterns: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PatternView"][];
+        };
+      };
+    };
+  };
+  addMedium: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A picture or document to keep. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewMedium"];
+      };
+    };
+    responses: {
+      /** @description A picture or document that was kept. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["KeptMedium"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  medium: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description The hash. */
+        hash: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
       /** @description A problem document (RFC 9457) */
       default: {
         headers: {
@@ -2839,6 +4186,31 @@ export interface operations {
           "application/json": components["schemas"]["OpeningView"];
         };
       };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  shownMedium: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description The address. */
+        slug: string;
+        /** @description The hash. */
+        hash: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
       /** @description A problem document (RFC 9457) */
       default: {
         headers: {

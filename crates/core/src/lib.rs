@@ -17,6 +17,7 @@
 //! | [`talk`] | the conversation: inputs, events, state, `step` |
 //! | [`score`] | scorecards |
 //! | [`route`] | routing rules and rotation |
+//! | [`patterns`] | ready-made dialogues to begin from |
 //! | [`checks`] | findings about an outline before it is released |
 //! | [`rails`] | the lanes in the outline's gutter |
 
@@ -27,6 +28,7 @@ pub mod file;
 pub mod formula;
 pub mod language;
 pub mod outline;
+pub mod patterns;
 pub mod rails;
 pub mod route;
 pub mod score;

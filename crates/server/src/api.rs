@@ -21,7 +21,7 @@ use tower_http::trace::TraceLayer;
 use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
-use crate::routes::{dialogues, leads, prospects, rehearsals, releases, session};
+use crate::routes::{dialogues, leads, media, prospects, rehearsals, releases, session, together};
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, guard, pages};
 
@@ -54,6 +54,23 @@ fn people() -> ApiRouter<App> {
             "/api/dialogues/{dialogue}/releases",
             get_with(releases::list, named("releases", "A dialogue’s releases")).post_with(releases::create, named("release", "Release the draft")),
         )
+        .api_route("/api/dialogues/{dialogue}/releases/compare", get_with(releases::compare_two, named("compareReleases", "Compare two releases, or one with the draft")))
+        .api_route("/api/dialogues/{dialogue}/releases/{number}", get_with(releases::body, named("releaseBody", "A release’s dialogue")))
+        .api_route("/api/dialogues/{dialogue}/on-air", post_with(releases::put_on_air, named("putOnAir", "Put a release on air, or take the dialogue off air")))
+        .api_route("/api/dialogues/{dialogue}/find", post_with(dialogues::find_words, named("findWords", "Find words in a draft")))
+        .api_route("/api/dialogues/{dialogue}/ledger", get_with(dialogues::field_ledger, named("fieldLedger", "Where each field is captured and read")))
+        .api_route("/api/dialogues/{dialogue}/phrases", get_with(dialogues::phrases, named("phrases", "Built-in phrases in the dialogue’s language")))
+        .api_route("/api/dialogues/{dialogue}/formula", post_with(rehearsals::try_formula, named("tryFormula", "Look at a formula")))
+        .api_route("/api/dialogues/{dialogue}/condition", post_with(rehearsals::read_condition, named("readCondition", "Read a condition typed as a sentence")))
+        .api_route("/api/dialogues/{dialogue}/presence", post_with(together::present, named("present", "Say that a draft is open, and learn who else has it open")))
+        .api_route(
+            "/api/dialogues/{dialogue}/comments",
+            get_with(together::comments, named("comments", "Comments on a draft")).post_with(together::add, named("addComment", "Comment on a row")),
+        )
+        .api_route("/api/dialogues/{dialogue}/comments/{comment}", post_with(together::resolve, named("resolveComment", "Resolve a comment, or open it again")))
+        .api_route("/api/patterns", get_with(dialogues::list_patterns, named("patterns", "Ready-made dialogues to begin from")))
+        .api_route("/api/media", post_with(media::add, named("addMedium", "Keep a picture or document")))
+        .api_route("/api/media/{hash}", get_with(media::of_workspace, named("medium", "A picture or document")))
         .api_route("/api/fields", get_with(dialogues::fields, named("fields", "The catalogue of fields")))
         .api_route("/api/queues", get_with(dialogues::queues, named("queues", "The workspace’s queues")))
         .api_route("/api/leads", get_with(leads::list, named("leads", "Leads in the order to call")))
@@ -65,6 +82,7 @@ fn people() -> ApiRouter<App> {
 fn of_prospects() -> ApiRouter<App> {
     ApiRouter::new()
         .api_route("/api/p/{slug}", get_with(prospects::opening, named("opening", "What a prospect sees first")))
+        .api_route("/api/p/{slug}/media/{hash}", get_with(media::of_release, named("shownMedium", "A picture or document that a release shows")))
         .api_route("/api/p/{slug}/conversations", post_with(prospects::start, named("startConversation", "Start a conversation")))
         .api_route("/api/conversation", get_with(prospects::resume, named("resumeConversation", "The conversation so far")))
         .api_route("/api/conversation/inputs", post_with(prospects::input, named("takeInput", "Answer")))

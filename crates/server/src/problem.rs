@@ -123,7 +123,7 @@ impl From<DraftError> for Problem {
                 let detail = "Somebody changed this draft meanwhile. Your change is not lost: look at theirs, then make yours again or drop it.";
                 Self { current: Some(revision), since, ..Self::new(StatusCode::CONFLICT, "stale-draft", detail) }
             }
-            error @ (DraftError::Edit(_) | DraftError::TooLarge) => Self::bad(sentence(&error.to_string())),
+            error @ (DraftError::Edit(_) | DraftError::Gesture(_) | DraftError::TooLarge) => Self::bad(sentence(&error.to_string())),
             DraftError::Store(error) => error.into(),
         }
     }

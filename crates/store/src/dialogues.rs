@@ -4,7 +4,7 @@ use jiff::Timestamp;
 use jiff_sqlx::Timestamp as SqlTimestamp;
 use lumbo_core::file::{Dialogue, canonical};
 use lumbo_core::outline::edit::touches;
-use lumbo_core::outline::{Edit, EditError, apply};
+use lumbo_core::outline::{Edit, EditError, Gesture, GestureError, apply, expand};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
@@ -57,6 +57,39 @@ pub struct Draft {
     pub slug: String,
 }
 
+/// A change of a draft: edits, or a gesture that is turned into edits.
+#[derive(Debug, Clone)]
+pub enum Change {
+    /// Edits, in order.
+    Edits(Vec<Edit>),
+    /// A gesture, with the seed of the ids it makes.
+    Gesture(Box<Gesture>, u64),
+}
+
+/// A draft that was changed.
+#[derive(Debug, Clone)]
+pub struct Changed {
+    /// The draft.
+    pub draft: Draft,
+    /// Edits that undo the change, in order.
+    pub inverse: Vec<Edit>,
+    /// What was touched, by id.
+    pub touches: Vec<String>,
+    /// Rows that a gesture made or moved.
+    pub rows: Vec<String>,
+    /// What a gesture has to say.
+    pub notes: Vec<String>,
+}
+
+/// How often a field was filled.
+#[derive(Debug, Clone)]
+pub struct FieldCount {
+    /// The field's id.
+    pub field: String,
+    /// Conversations that filled it.
+    pub filled: i64,
+}
+
 /// An edit in the log.
 #[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
 pub struct EditLogRow {
@@ -87,6 +120,9 @@ pub enum DraftError {
     /// An edit that cannot be made.
     #[error(transparent)]
     Edit(#[from] EditError),
+    /// A gesture that cannot be made.
+    #[error(transparent)]
+    Gesture(#[from] GestureError),
     /// The draft would grow too large.
     #[error("a dialogue has at most {} bytes", lumbo_core::file::load::SIZE_LIMIT)]
     TooLarge,
@@ -196,11 +232,16 @@ impl Store {
         })
     }
 
-    /// Makes edits on the revision that the sender knew; gives the new draft and the inverse edits, in the order that undoes.
+    /// Makes a change on the revision that the sender knew; gives the new draft and the inverse edits, in the order that undoes.
     ///
     /// # Errors
-    /// [`DraftError::Stale`] with what was changed meanwhile; [`DraftError::Edit`] for one that cannot be made.
-    pub async fn edit_draft(&self, workspace: Uuid, dialogue: Uuid, person: Uuid, base: i64, edits: Vec<Edit>) -> Result<(Draft, Vec<Edit>), DraftError> {
+    /// [`DraftError::Stale`] with what was changed meanwhile; [`DraftError::Edit`] or [`DraftError::Gesture`] for one that
+    /// cannot be made.
+    pub async fn change_draft(&self, workspace: Uuid, dialogue: Uuid, person: Uuid, base: i64, change: Change) -> Result<Changed, DraftError> {
+        let catalogue = match &change {
+            Change::Gesture(..) => self.fields(workspace).await?,
+            Change::Edits(_) => Vec::new(),
+        };
         let mut db = self.pool.begin().await?;
         let row = sqlx::query!(
             "select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id = $2 for update",
@@ -215,6 +256,13 @@ impl Store {
             return Err(DraftError::Stale { revision: row.revision, since: self.edits_since(workspace, dialogue, base).await? });
         }
         let mut body = row.body.0;
+        let (edits, rows, notes) = match change {
+            Change::Edits(edits) => (edits, Vec::new(), Vec::new()),
+            Change::Gesture(gesture, seed) => {
+                let made = expand(&body, *gesture, &catalogue, seed)?;
+                (made.edits, made.rows, made.notes)
+            }
+        };
         let mut inverse = Vec::new();
         let mut touched: Vec<String> = Vec::new();
         for edit in &edits {
@@ -228,8 +276,14 @@ impl Store {
             return Err(DraftError::TooLarge);
         }
         for edit in &edits {
-            if let Edit::PutField { field } = edit {
-                fields::put(&mut db, workspace, field).await?;
+            match edit {
+                Edit::PutField { field } => fields::put(&mut db, workspace, field).await?,
+                Edit::SetAll { dialogue } => {
+                    for field in &dialogue.fields {
+                        fields::put(&mut db, workspace, field).await?;
+                    }
+                }
+                _ => {}
             }
         }
         let revision = base + 1;
@@ -257,7 +311,49 @@ impl Store {
         .execute(&mut *db)
         .await?;
         db.commit().await?;
-        Ok((self.draft(workspace, dialogue).await?, inverse))
+        Ok(Changed { draft: self.draft(workspace, dialogue).await?, inverse, touches: touched, rows, notes })
+    }
+
+    /// How many conversations of the last 30 days filled each field of a dialogue.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn field_counts(&self, workspace: Uuid, dialogue: Uuid) -> Result<Vec<FieldCount>, StoreError> {
+        let rows = sqlx::query_as!(
+            FieldCount,
+            "select e.body ->> 'field' as \"field!\", count(distinct e.conversation_id) as \"filled!\"
+             from conversations c join conversation_events e on e.workspace_id = c.workspace_id and e.conversation_id = c.id
+             where c.workspace_id = $1 and c.dialogue_id = $2 and c.started_at > now() - interval '30 days'
+               and e.kind in ('kept', 'worked_out') and e.body ->> 'field' is not null and e.body -> 'value' is not null
+             group by 1",
+            workspace,
+            dialogue
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows)
+    }
+
+    /// The newest release's dialogue, from memory where it was read before; nothing where it was never released.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn newest_release(&self, workspace: Uuid, dialogue: Uuid) -> Result<Option<std::sync::Arc<lumbo_core::outline::Plan>>, StoreError> {
+        let id = sqlx::query_scalar!(
+            "select id from releases where workspace_id = $1 and dialogue_id = $2 order by number desc limit 1",
+            workspace,
+            dialogue
+        )
+        .fetch_optional(&self.pool)
+        .await?;
+        let Some(id) = id else { return Ok(None) };
+        if let Some(plan) = self.known_plan(id) {
+            return Ok(Some(plan));
+        }
+        let body = sqlx::query_scalar!("select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and id = $2", workspace, id)
+            .fetch_one(&self.pool)
+            .await?;
+        Ok(Some(self.plan(id, || body.0)))
     }
 
     /// Edits after a revision, oldest first; 200 at most.

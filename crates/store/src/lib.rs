@@ -4,12 +4,15 @@
 //! part of [`Store::take_input`], so that it happens with the answer that caused it or not at all). Every query names the
 //! workspace; the two that begin from a secret (a session's id, a conversation's token) learn it from the row.
 
+mod comments;
 mod conversations;
 mod demo;
 mod dialogues;
 mod fields;
 mod leads;
+mod media;
 mod people;
+mod presence;
 mod queues;
 mod releases;
 mod sessions;
@@ -21,11 +24,14 @@ use lumbo_core::outline::Plan;
 use sqlx::postgres::{PgConnectOptions, PgPool, PgPoolOptions};
 use uuid::Uuid;
 
+pub use comments::Comment;
 pub use conversations::{NewConversation, Resumed, TakeError, Taken};
 pub use demo::NewQueue;
-pub use dialogues::{DialogueRow, Draft, DraftError, EditLogRow};
+pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount};
 pub use leads::{LeadDetail, LeadFilter, LeadRow, LogRow, OutcomeChange, RecordField, TranscriptLine};
+pub use media::Medium;
 pub use people::{NewPerson, Person, Role};
+pub use presence::{Presence, Present};
 pub use releases::{ReleaseError, ReleaseRow};
 
 /// What callers act on.
@@ -95,9 +101,14 @@ impl Store {
         sqlx::query_scalar!("select 1 as \"one!\"").fetch_one(&self.pool).await.is_ok()
     }
 
+    /// The plan of a release that was read before.
+    pub(crate) fn known_plan(&self, release: Uuid) -> Option<Arc<Plan>> {
+        self.plans.read().ok().and_then(|plans| plans.get(&release).cloned())
+    }
+
     /// The plan of a release, from memory where it was read before.
     pub(crate) fn plan(&self, release: Uuid, body: impl FnOnce() -> lumbo_core::file::Dialogue) -> Arc<Plan> {
-        if let Some(plan) = self.plans.read().ok().and_then(|plans| plans.get(&release).cloned()) {
+        if let Some(plan) = self.known_plan(release) {
             return plan;
         }
         let plan = Arc::new(Plan::new(&body()).0);

@@ -68,6 +68,21 @@ fn unknown_queues(body: &Dialogue, known: &[String]) -> Vec<Finding> {
         .collect()
 }
 
+/// Pictures and documents that the draft names and the workspace does not have, as after loading a file from elsewhere.
+fn unknown_media(named: &[String], known: &[String]) -> Vec<Finding> {
+    named
+        .iter()
+        .filter(|hash| !known.contains(hash))
+        .map(|hash| Finding {
+            key: "media".into(),
+            severity: Severity::Error,
+            at: "media".into(),
+            says: format!("a picture or document is not in this workspace ({}…)", hash.chars().take(12).collect::<String>()),
+            mend: Some("Add it again where it is shown.".into()),
+        })
+        .collect()
+}
+
 impl Store {
     /// Freezes the draft and puts it on air.
     ///
@@ -90,6 +105,9 @@ impl Store {
         let known = sqlx::query_scalar!("select key from queues where workspace_id = $1", workspace).fetch_all(&mut *db).await?;
         let mut findings = check(&body);
         findings.extend(unknown_queues(&body, &known));
+        let hashes: Vec<String> = body.media.keys().cloned().collect();
+        let media = Self::known_media(&mut db, workspace, &hashes).await?;
+        findings.extend(unknown_media(&hashes, &media));
         findings.retain(|finding| finding.severity == Severity::Error);
         if !findings.is_empty() {
             return Err(ReleaseError::Blocked(findings));
@@ -156,6 +174,45 @@ impl Store {
                 open: row.open,
             })
             .collect())
+    }
+
+    /// A release's dialogue, by number.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn release_body(&self, workspace: Uuid, dialogue: Uuid, number: i32) -> Result<Dialogue, StoreError> {
+        let body = sqlx::query_scalar!(
+            "select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and dialogue_id = $2 and number = $3",
+            workspace,
+            dialogue,
+            number
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound("release"))?;
+        Ok(body.0)
+    }
+
+    /// Puts a release on air, or takes the dialogue off air; conversations under way stay on theirs.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn put_on_air(&self, workspace: Uuid, dialogue: Uuid, number: Option<i32>) -> Result<(), StoreError> {
+        let changed = match number {
+            Some(number) => {
+                sqlx::query!(
+                    "update dialogues d set on_air = r.id from releases r
+                     where d.workspace_id = $1 and d.id = $2 and r.workspace_id = $1 and r.dialogue_id = $2 and r.number = $3",
+                    workspace,
+                    dialogue,
+                    number
+                )
+                .execute(&self.pool)
+                .await?
+            }
+            None => sqlx::query!("update dialogues set on_air = null where workspace_id = $1 and id = $2", workspace, dialogue).execute(&self.pool).await?,
+        };
+        if changed.rows_affected() == 1 { Ok(()) } else { Err(StoreError::NotFound("release")) }
     }
 
     /// The dialogue that is on air at an address, for the prospect's page before a conversation starts.

@@ -3,12 +3,8 @@
 use std::collections::BTreeSet;
 
 use super::{Finding, Severity};
-use crate::file::text::{Piece, parse};
-use crate::file::turn::Part;
-use crate::file::{Dialogue, FieldType, Text, Turn, When};
-
-/// Longest text of one bubble, in characters: about three short lines on a phone.
-const BUBBLE_LIMIT: usize = 280;
+use crate::file::{Dialogue, FieldType, Turn, When};
+use crate::outline::texts::longest;
 
 pub(super) fn check(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
     contact_first(dialogue, findings);
@@ -99,32 +95,20 @@ fn needed_fields(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
     }
 }
 
+/// Most short lines in one bubble.
+const BUBBLE_LINES: u32 = 3;
+
 fn long_texts(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
     dialogue.each_turn(&mut |section, _, turn| {
-        let texts: Vec<&Text> = match turn {
-            Turn::Tell(tell) => tell
-                .say
-                .iter()
-                .flat_map(|part| if let Part::Line(wording) = part { std::iter::once(&wording.text).chain(&wording.or).collect() } else { Vec::new() })
-                .collect(),
-            Turn::Ask(ask) => std::iter::once(&ask.say.text).chain(&ask.say.or).collect(),
-            _ => Vec::new(),
-        };
-        for text in texts {
-            let words = text.get(&dialogue.language, &dialogue.language);
-            let length: usize =
-                parse(words).map_or(0, |pieces| pieces.iter().map(|piece| if let Piece::Words(words) = piece { words.chars().count() } else { 12 }).sum());
-            if length > BUBBLE_LIMIT {
-                findings.push(
-                    Finding::new(
-                        "long_text",
-                        Severity::Hint,
-                        format!("{}/{}", section.id, turn.id()),
-                        format!("this text has {length} characters; more than {BUBBLE_LIMIT} are hard to read on a phone"),
-                    )
-                    .mend("Split it, or say it shorter."),
-                );
-            }
-        }
+        let Some(measure) = longest(turn, dialogue).filter(|measure| measure.lines > BUBBLE_LINES) else { return };
+        findings.push(
+            Finding::new(
+                "long_text",
+                Severity::Hint,
+                format!("{}/{}", section.id, turn.id()),
+                format!("this text fills {} lines on a phone ({} characters); more than three short lines are hard to read in a bubble", measure.lines, measure.characters),
+            )
+            .mend("Split it into two lines, or say it shorter."),
+        );
     });
 }

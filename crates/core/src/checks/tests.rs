@@ -124,7 +124,7 @@ fn an_accepted_finding_is_quiet_and_an_error_never_is() {
 fn what_a_file_can_say_and_this_version_cannot_do_blocks_a_release() {
     let mut file = demo();
     file["sections"][1]["turns"][0]["say"][0] = json!({"picture": {"media": "sha256-aa", "alt": {"en": "A hall"}}});
-    has(&file, "cannot_run_yet", Severity::Error, "load/t_load");
+    has(&file, "media", Severity::Error, "load/t_load");
     let mut file = demo();
     file["sections"][1]["turns"][1]["if_known"] = json!("confirm");
     has(&file, "cannot_run_yet", Severity::Error, "load/t_temperature");

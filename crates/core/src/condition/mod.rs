@@ -3,6 +3,7 @@
 //! A comparison on a missing answer holds for `is missing` only. Inside a criterion it counts as unknown, so that the
 //! score can say what it does not know; everywhere else unknown does not hold.
 
+mod typed;
 mod words;
 
 use jiff::civil::Date;
@@ -13,6 +14,7 @@ use crate::formula::Lookup;
 use crate::talk::Context;
 use crate::value::{Number, Value};
 
+pub use typed::{TypedError, typed};
 pub use words::{operator_words, say};
 
 /// Deepest nesting of all and any.

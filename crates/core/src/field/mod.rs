@@ -21,7 +21,7 @@ use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 
 use crate::file::{Choice, Field, FieldType, Rule, Text, turn::TryMessage};
-use crate::language::{Language, fill, fold};
+use crate::language::{Language, Phrases, fill, fold};
 use crate::value::{Number, PersonName, Value, grouped};
 
 pub use choice::Option_ as FoldedOption;
@@ -119,6 +119,7 @@ pub struct Reader {
     options: Vec<choice::Option_>,
     positions: bool,
     language: &'static Language,
+    phrases: Phrases,
     language_tag: String,
     required_language: String,
     messages: Vec<TryMessage>,
@@ -199,10 +200,23 @@ impl Reader {
             options,
             positions,
             language: words,
+            phrases: Phrases::plain(language),
             language_tag: language.to_owned(),
             required_language: required_language.to_owned(),
             messages: messages.to_vec(),
         })
+    }
+
+    /// Lets an author's own wording of built-in phrases stand before the built-in one.
+    #[must_use]
+    pub fn wording(mut self, phrases: &Phrases) -> Self {
+        self.phrases = phrases.clone();
+        if self.kind == FieldType::YesNo {
+            for option in &mut self.options {
+                phrases.get(&option.key).clone_into(&mut option.label);
+            }
+        }
+        self
     }
 
     /// Options a prospect can pick, as key and label.
@@ -237,7 +251,7 @@ impl Reader {
     pub fn read(&self, raw: &str, context: ReadContext<'_>, tried: u8) -> Reading {
         let characters = if raw.len() > REPLY_LIMIT { raw.chars().count() } else { 0 };
         if characters > REPLY_LIMIT {
-            let message = fill(self.language.phrase("too_long"), &[("max", &grouped(Decimal::from(REPLY_LIMIT)))]);
+            let message = fill(self.phrases.get("too_long"), &[("max", &grouped(Decimal::from(REPLY_LIMIT)))]);
             return Reading::Failed { failed: vec!["type"], message, heard: None, refused: None };
         }
         if raw.trim().is_empty() {
@@ -267,7 +281,7 @@ impl Reader {
         match found {
             Found::Nothing => self.failure(vec!["type"], None, None, tried, None),
             Found::Several(heard) => {
-                Reading::Failed { failed: vec!["type"], message: self.language.phrase("two").to_owned(), heard: Some(heard), refused: None }
+                Reading::Failed { failed: vec!["type"], message: self.phrases.get("two").to_owned(), heard: Some(heard), refused: None }
             }
             Found::Tie(keys) => Reading::Tie(keys),
             Found::Refused(value, heard, rule) => self.failure(vec![rule], Some(heard), Some(value), tried, None),
@@ -278,7 +292,7 @@ impl Reader {
                 }
                 let mut keys: Vec<&'static str> = failed.iter().map(|rule| rule.key()).collect();
                 keys.dedup();
-                let said = failed.iter().map(|rule| rule.message(&value, self.language, self.unit.as_deref())).collect::<Vec<_>>().join(" ");
+                let said = failed.iter().map(|rule| rule.message(&value, &self.phrases, self.unit.as_deref())).collect::<Vec<_>>().join(" ");
                 self.failure(keys, Some(heard), Some(value), tried, Some(said))
             }
         }
@@ -304,14 +318,13 @@ impl Reader {
 
     fn failure(&self, failed: Vec<&'static str>, heard: Option<Heard>, refused: Option<Value>, tried: u8, said: Option<String>) -> Reading {
         let default = said.unwrap_or_else(|| match failed.first() {
-            Some(&"required") => self.language.phrase("rule.required").to_owned(),
+            Some(&"required") => self.phrases.get("rule.required").to_owned(),
             Some(key @ (&"phone_valid" | &"whole")) => {
-                let phrase = self.language.phrases.get(&format!("rule.{key}")).map_or("", String::as_str);
-                fill(phrase, &[("heard", heard.as_ref().map_or("", |heard| heard.text.as_str()))])
+                fill(self.phrases.get(&format!("rule.{key}")), &[("heard", heard.as_ref().map_or("", |heard| heard.text.as_str()))])
             }
             _ => {
                 let kind = if self.kind == FieldType::LongText { FieldType::Text } else { self.kind };
-                self.language.phrases.get(&format!("type.{}", kind.name())).cloned().unwrap_or_default()
+                self.phrases.get(&format!("type.{}", kind.name())).to_owned()
             }
         });
         let own = failed.iter().chain(std::iter::once(&"any")).find_map(|key| self.messages.iter().find(|message| message.on == *key));
@@ -327,10 +340,10 @@ impl Reader {
     pub fn tie_question(&self, keys: &[String]) -> String {
         let labels: Vec<&str> = self.options.iter().filter(|option| keys.contains(&option.key)).map(|option| option.label.as_str()).collect();
         let joined = match labels.split_last() {
-            Some((last, rest)) if !rest.is_empty() => format!("{} {} {last}", rest.join(", "), self.language.phrase("or")),
+            Some((last, rest)) if !rest.is_empty() => format!("{} {} {last}", rest.join(", "), self.phrases.get("or")),
             _ => labels.join(""),
         };
-        fill(self.language.phrase("tie"), &[("candidates", &joined)])
+        fill(self.phrases.get("tie"), &[("candidates", &joined)])
     }
 }
 

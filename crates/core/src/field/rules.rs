@@ -5,7 +5,7 @@ use rust_decimal::Decimal;
 use super::domains::{NotCompany, is_under, not_company};
 use super::{ReaderError, email};
 use crate::file::Rule;
-use crate::language::{Language, fill};
+use crate::language::{Phrases, fill};
 use crate::value::{Number, Value, grouped};
 
 /// A rule with its parameters parsed.
@@ -83,16 +83,16 @@ impl Ready {
     }
 
     /// What was heard, and what would pass.
-    pub(super) fn message(&self, value: &Value, language: &Language, unit: Option<&str>) -> String {
+    pub(super) fn message(&self, value: &Value, phrases: &Phrases, unit: Option<&str>) -> String {
         let with_unit = |text: String| unit.map_or_else(|| text.clone(), |unit| format!("{text} {unit}"));
         match self {
-            Self::Required => language.phrase("rule.required").to_owned(),
+            Self::Required => phrases.get("rule.required").to_owned(),
             Self::Length { min, max } => {
                 let heard = value.to_string().chars().count();
                 let short = min.is_some_and(|min| heard < min as usize);
                 let key = if short { "rule.length.min" } else { "rule.length.max" };
                 let limit = |limit: &Option<u32>| limit.map(|limit| limit.to_string()).unwrap_or_default();
-                fill(language.phrase(key), &[("min", &limit(min)), ("max", &limit(max)), ("heard", &heard.to_string())])
+                fill(phrases.get(key), &[("min", &limit(min)), ("max", &limit(max)), ("heard", &heard.to_string())])
             }
             Self::Range { min, max } => {
                 let key = match (min, max) {
@@ -101,16 +101,16 @@ impl Ready {
                     _ => "rule.range.max",
                 };
                 let end = |end: &Option<Decimal>| end.map(grouped).unwrap_or_default();
-                fill(language.phrase(key), &[("heard", &with_unit(value.to_string())), ("min", &end(min)), ("max", &end(max))])
+                fill(phrases.get(key), &[("heard", &with_unit(value.to_string())), ("min", &end(min)), ("max", &end(max))])
             }
-            Self::Whole => fill(language.phrase("rule.whole"), &[("heard", &value.to_string())]),
+            Self::Whole => fill(phrases.get("rule.whole"), &[("heard", &value.to_string())]),
             Self::CompanyAddress { allow, deny } => {
                 let Value::Text { text } = value else { return String::new() };
                 let Err((domain, why)) = company_verdict(text, allow, deny) else { return String::new() };
-                fill(language.phrase(why), &[("heard", &domain)])
+                fill(phrases.get(why), &[("heard", &domain)])
             }
-            Self::FullName => fill(language.phrase("rule.full_name"), &[("heard", &value.to_string())]),
-            Self::PhoneValid => fill(language.phrase("rule.phone_valid"), &[("heard", &value.to_string())]),
+            Self::FullName => fill(phrases.get("rule.full_name"), &[("heard", &value.to_string())]),
+            Self::PhoneValid => fill(phrases.get("rule.phone_valid"), &[("heard", &value.to_string())]),
         }
     }
 }

@@ -20,7 +20,7 @@ use serde::{Deserialize, Serialize};
 
 pub use brief::{Brief, Offer, OfferWhen, Promise, SavedRehearsal, SideTalk, SideTalkDoes, Table};
 pub use condition::{Comparison, Condition, Operand, Operator};
-pub use field::{Choice, Field, FieldType, Rule};
+pub use field::{Choice, Field, FieldType, Record, Rule};
 pub use load::{LoadError, canonical, load, schema};
 pub use route::{Routing, RoutingRule};
 pub use score::{Band, Criterion, Dimension, Gives, MustHave, Points, RuleOut, Scorecard, TableRow};

@@ -141,6 +141,8 @@ pub enum Part {
     Document(Document),
     /// A button with a link.
     Link(Link),
+    /// Several pictures, documents and links side by side.
+    Beside(Vec<Part>),
 }
 
 /// A picture.

@@ -85,6 +85,42 @@ impl Language {
     }
 }
 
+/// Built-in phrases of a language, with an author's own wording before them.
+#[derive(Debug, Clone)]
+pub struct Phrases {
+    language: &'static Language,
+    own: std::sync::Arc<HashMap<String, String>>,
+}
+
+impl Phrases {
+    /// The phrases of a language as they stand.
+    #[must_use]
+    pub fn plain(language: &str) -> Self {
+        Self { language: Language::get(language), own: std::sync::Arc::default() }
+    }
+
+    /// The phrases of a dialogue, in one of its languages.
+    #[must_use]
+    pub fn of(dialogue: &crate::file::Dialogue, language: &str) -> Self {
+        let own = dialogue.phrases.iter().map(|(key, text)| (key.clone(), text.get(language, &dialogue.language).to_owned()));
+        Self { language: Language::get(language), own: std::sync::Arc::new(own.filter(|(_, words)| !words.is_empty()).collect()) }
+    }
+
+    /// The phrase for a key; the key itself where none is listed.
+    #[must_use]
+    pub fn get<'a>(&'a self, key: &'a str) -> &'a str {
+        self.own.get(key).map_or_else(|| self.language.phrase(key), String::as_str)
+    }
+}
+
+/// Keys of the phrases that a dialogue may word for itself, in order. Those a new outline is made of are not among them.
+#[must_use]
+pub fn phrase_keys() -> Vec<&'static str> {
+    let mut keys: Vec<&str> = Language::get("en").phrases.keys().map(String::as_str).filter(|key| !key.starts_with("new.")).collect();
+    keys.sort_unstable();
+    keys
+}
+
 /// Folds a reply for comparison: NFKC, lower case, straight apostrophes, single spaces, no punctuation at the ends.
 #[must_use]
 pub fn fold(text: &str) -> String {

@@ -7,7 +7,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use crate::file::turn::Follow;
-use crate::file::{Arm, Brief, Dialogue, Field, Id, Offer, Opening, Outcome, Routing, Scorecard, Section, SideTalk, Table, Text, Turn, is_id};
+use crate::file::{Arm, Brief, Dialogue, Field, Id, Offer, Opening, Outcome, Routing, Scorecard, Section, Settings, SideTalk, Table, Text, Turn, is_id};
 
 /// Deepest nesting of arms.
 pub const DEPTH_LIMIT: usize = 12;
@@ -174,6 +174,23 @@ pub enum Edit {
         key: String,
         /// The wording.
         text: Option<Text>,
+    },
+    /// Changes the settings.
+    SetSettings {
+        /// The settings.
+        settings: Settings,
+    },
+    /// Names the media type of a picture or document that texts show, by the hash of its content; absent takes it out.
+    SetMedia {
+        /// The hash.
+        hash: String,
+        /// The media type.
+        media_type: Option<String>,
+    },
+    /// Replaces the whole dialogue: an old release brought back as the draft.
+    SetAll {
+        /// The dialogue.
+        dialogue: Box<Dialogue>,
     },
 }
 
@@ -362,6 +379,20 @@ pub fn apply(dialogue: &mut Dialogue, edit: Edit) -> Result<Edit, EditError> {
             };
             Ok(Edit::SetPhrase { key, text: old })
         }
+        Edit::SetSettings { settings } => Ok(Edit::SetSettings { settings: std::mem::replace(&mut dialogue.settings, settings) }),
+        Edit::SetMedia { hash, media_type } => {
+            let old = match media_type {
+                Some(media_type) => dialogue.media.insert(hash.clone(), media_type),
+                None => dialogue.media.remove(&hash),
+            };
+            Ok(Edit::SetMedia { hash, media_type: old })
+        }
+        Edit::SetAll { dialogue: new } => {
+            if count_all(&new) > TURN_LIMIT || new.sections.iter().any(|section| nesting(&section.turns) > DEPTH_LIMIT) {
+                return Err(EditError::TooLarge);
+            }
+            Ok(Edit::SetAll { dialogue: Box::new(std::mem::replace(dialogue, *new)) })
+        }
     }
 }
 
@@ -395,6 +426,9 @@ pub fn touches(edit: &Edit) -> Vec<String> {
         Edit::SetTables { .. } => vec!["tables".into()],
         Edit::SetAnyTime { .. } => vec!["any-time".into()],
         Edit::SetPhrase { key, .. } => vec![key.clone()],
+        Edit::SetSettings { .. } => vec!["settings".into()],
+        Edit::SetMedia { hash, .. } => vec![hash.clone()],
+        Edit::SetAll { .. } => vec!["everything".into()],
     }
 }
 
@@ -426,7 +460,7 @@ fn put_field(dialogue: &mut Dialogue, field: Field) -> Result<Edit, EditError> {
 }
 
 /// Ids of a turn and of everything in its arms.
-fn ids_of(turn: &Turn) -> Vec<&str> {
+pub(crate) fn ids_of(turn: &Turn) -> Vec<&str> {
     let mut out = vec![turn.id()];
     for arm in turn.arms() {
         out.push(&arm.id);
@@ -464,9 +498,12 @@ fn count(turns: &[Turn]) -> usize {
     turns.iter().map(|turn| 1 + turn.arms().iter().map(|arm| count(&arm.turns)).sum::<usize>()).sum()
 }
 
+fn count_all(dialogue: &Dialogue) -> usize {
+    dialogue.sections.iter().map(|section| count(&section.turns)).sum()
+}
+
 fn within_limits(dialogue: &Dialogue, depth: usize, added: usize) -> Result<(), EditError> {
-    let turns: usize = dialogue.sections.iter().map(|section| count(&section.turns)).sum();
-    if depth > DEPTH_LIMIT || turns + added > TURN_LIMIT { Err(EditError::TooLarge) } else { Ok(()) }
+    if depth > DEPTH_LIMIT || count_all(dialogue) + added > TURN_LIMIT { Err(EditError::TooLarge) } else { Ok(()) }
 }
 
 fn depth_of(dialogue: &Dialogue, parent: &Parent) -> Result<usize, EditError> {
@@ -573,7 +610,7 @@ fn arm_place(dialogue: &Dialogue, id: &str) -> Option<(Id, usize)> {
     found
 }
 
-mod references;
+pub(crate) mod references;
 
 #[cfg(test)]
 mod tests;

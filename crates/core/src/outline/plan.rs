@@ -14,6 +14,7 @@ use crate::file::text::{self, Piece};
 use crate::file::turn::{Ending, Follow, IfKnown, Link, Part, Turn, Wording};
 use crate::file::{Arm, Dialogue, Field, Text, Then, WayOut, When};
 use crate::formula::{self, Formula, Names, Type};
+use crate::language::Phrases;
 use crate::route::Rules;
 use crate::score::Card;
 
@@ -51,6 +52,8 @@ pub struct Plan {
     pub routes: Rules,
     /// The zone of TODAY.
     pub zone: TimeZone,
+    /// Built-in phrases, in the author's wording where there is one.
+    pub phrases: Phrases,
     /// Most questions still to come from each turn, itself included.
     pub ahead: Vec<u16>,
     by_id: HashMap<String, usize>,
@@ -210,6 +213,8 @@ pub enum ReadyPart {
     Document(String, Vec<Piece>),
     /// A link.
     Link(Vec<Piece>, String),
+    /// Several side by side.
+    Beside(Vec<ReadyPart>),
 }
 
 /// A part of a dialogue that cannot be run: a check's key, the place as `section/turn` or `section/turn/arm`, and a
@@ -232,6 +237,7 @@ struct Compiler<'a> {
     turns: Vec<Node>,
     endings: Vec<ReadyEnding>,
     faults: Vec<Fault>,
+    phrases: Phrases,
 }
 
 impl Plan {
@@ -247,6 +253,7 @@ impl Plan {
             turns: Vec::new(),
             endings: Vec::new(),
             faults: Vec::new(),
+            phrases: Phrases::of(file, language),
         };
         let mut sections = Vec::new();
         for (index, section) in file.sections.iter().enumerate() {
@@ -272,7 +279,7 @@ impl Plan {
             compiler.fault("settings", "settings", format!("“{}” is not a time zone of the IANA list", file.settings.time_zone));
             TimeZone::UTC
         });
-        let Compiler { turns, endings, faults, .. } = compiler;
+        let Compiler { turns, endings, faults, phrases, .. } = compiler;
         let mut plan = Self {
             file: file.clone(),
             language: language.to_owned(),
@@ -287,6 +294,7 @@ impl Plan {
             cards,
             routes,
             zone,
+            phrases,
         };
         plan.ahead = most_questions(&plan);
         (plan, faults)
@@ -528,30 +536,15 @@ impl<'a> Compiler<'a> {
     fn kind(&mut self, turn: &Turn, at: &str) -> Result<Kind, (&'static str, String)> {
         Ok(match turn {
             Turn::Tell(tell) => {
-                let mut parts = Vec::new();
-                for part in &tell.say {
-                    if matches!(part, Part::Picture(_) | Part::Document(_)) {
-                        self.fault("cannot_run_yet", at, "pictures and documents cannot be shown by this version yet");
-                    }
-                    parts.push(match part {
-                        Part::Line(wording) => ReadyPart::Line(self.wordings(wording, at)),
-                        Part::Picture(picture) => ReadyPart::Picture(picture.media.clone(), self.text(&picture.alt, at)),
-                        Part::Document(document) => ReadyPart::Document(document.media.clone(), self.text(&document.label, at)),
-                        Part::Link(link) => {
-                            let (label, url) = self.link(link, at);
-                            ReadyPart::Link(label, url)
-                        }
-                    });
-                }
-                if parts.is_empty() {
+                if tell.say.is_empty() {
                     self.fault("text", at, "this Tell says nothing");
                 }
-                Kind::Tell(parts)
+                Kind::Tell(tell.say.iter().map(|part| self.part(part, at)).collect())
             }
             Turn::Ask(ask) => {
                 let field = self.field(&ask.field)?;
                 let definition = &self.file.fields[field];
-                let reader = Reader::new(definition, &ask.rules, &ask.only, &ask.messages, self.language, &self.file.language).map_err(|error| {
+                let reader = Reader::new(definition, &ask.rules, &ask.only, &ask.messages, self.language, &self.file.language).map(|reader| reader.wording(&self.phrases)).map_err(|error| {
                     use crate::field::ReaderError;
                     let key = if matches!(error, ReaderError::Type(_) | ReaderError::Rule(_)) { "cannot_run_yet" } else { "rule" };
                     (key, format!("{}: {error}", definition.label))
@@ -626,6 +619,38 @@ impl<'a> Compiler<'a> {
             }
             other => return Err(("cannot_run_yet", format!("{} cannot be run by this version yet", other.kind_label()))),
         })
+    }
+}
+
+impl<'a> Compiler<'a> {
+    fn part(&mut self, part: &Part, at: &str) -> ReadyPart {
+        match part {
+            Part::Line(wording) => ReadyPart::Line(self.wordings(wording, at)),
+            Part::Picture(picture) => {
+                self.medium(&picture.media, "picture", at);
+                ReadyPart::Picture(picture.media.clone(), self.text(&picture.alt, at))
+            }
+            Part::Document(document) => {
+                self.medium(&document.media, "document", at);
+                ReadyPart::Document(document.media.clone(), self.text(&document.label, at))
+            }
+            Part::Link(link) => {
+                let (label, url) = self.link(link, at);
+                ReadyPart::Link(label, url)
+            }
+            Part::Beside(parts) => {
+                if parts.is_empty() || parts.len() > 6 || parts.iter().any(|part| matches!(part, Part::Beside(_) | Part::Line(_))) {
+                    self.fault("text", at, "side by side stand 1 to 6 pictures, documents or links");
+                }
+                ReadyPart::Beside(parts.iter().filter(|part| !matches!(part, Part::Beside(_))).map(|part| self.part(part, at)).collect())
+            }
+        }
+    }
+
+    fn medium(&mut self, hash: &str, what: &str, at: &str) {
+        if !self.file.media.contains_key(hash) {
+            self.fault("media", at, format!("this {what} was never uploaded here"));
+        }
     }
 }
 

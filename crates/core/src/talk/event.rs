@@ -41,6 +41,11 @@ pub enum Line {
         /// Its http or https address.
         url: String,
     },
+    /// Several of these side by side.
+    Beside {
+        /// Them.
+        lines: Vec<Line>,
+    },
 }
 
 /// Why an ask was left without an answer.
@@ -119,6 +124,19 @@ pub enum Event {
         /// Where it was heard, for typed replies.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         heard: Option<Heard>,
+        /// Points before it.
+        before: i64,
+        /// Points after it.
+        after: i64,
+    },
+    /// In a rehearsal, an answer was taken as given before its beginning.
+    Assumed {
+        /// The field.
+        field: String,
+        /// The value.
+        value: Value,
+        /// The value in plain words.
+        shown: String,
         /// Points before it.
         before: i64,
         /// Points after it.
@@ -241,4 +259,28 @@ pub enum Event {
         /// What we told the prospect.
         message: String,
     },
+}
+
+impl Event {
+    /// The turn it belongs to, where it belongs to one.
+    #[must_use]
+    pub fn turn(&self) -> Option<&str> {
+        match self {
+            Self::Said { turn, .. }
+            | Self::Asked { turn, .. }
+            | Self::Replied { turn, .. }
+            | Self::Kept { turn, .. }
+            | Self::NotKept { turn, .. }
+            | Self::Tied { turn, .. }
+            | Self::LeftOpen { turn, .. }
+            | Self::KnownAlready { turn, .. }
+            | Self::Took { turn, .. }
+            | Self::WorkedOut { turn, .. }
+            | Self::Visited { turn }
+            | Self::Returned { turn }
+            | Self::Filed { turn, .. } => Some(turn),
+            Self::Closed { turn, .. } => turn.as_deref(),
+            Self::Taken { .. } | Self::Started { .. } | Self::Entered { .. } | Self::Assumed { .. } | Self::LeftVisits | Self::FellBack { .. } => None,
+        }
+    }
 }

@@ -23,4 +23,4 @@ pub use event::{Event, Line, WhyOut};
 pub use input::{Context, Env, Input, InputBody, REPLY_INPUT_LIMIT};
 pub use show::{MarginLine, MarginNote, ProspectLine, ProspectView, Question, QuestionOption, Tone, Who, margin, prospect_view};
 pub use state::{Asking, Held, State};
-pub use step::{Refusal, Step, step};
+pub use step::{Beginning, Known, Refusal, Step, begin, step};

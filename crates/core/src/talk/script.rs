@@ -1,6 +1,6 @@
 //! Rehearsal scripts: one reply per line. A line is typed text; `>skip` and `>tap KEY` are inputs of those kinds.
 
-use super::{Env, Event, Input, InputBody, Refusal, State, Step, step};
+use super::{Beginning, Env, Event, Input, InputBody, Refusal, State, Step, begin, step};
 use crate::outline::Plan;
 
 /// A script that could not be run.
@@ -58,17 +58,26 @@ pub fn line(text: &str, number: usize) -> Result<InputBody, ScriptError> {
 /// # Errors
 /// The first input that was refused, by its line.
 pub fn run(plan: &Plan, inputs: &[InputBody], env: Env<'_>) -> Result<(Vec<Event>, State), ScriptError> {
+    run_from(plan, &Beginning::default(), inputs, env)
+}
+
+/// Runs inputs from a turn, with answers taken as given before.
+///
+/// # Errors
+/// The first input that was refused, by its line.
+pub fn run_from(plan: &Plan, beginning: &Beginning, inputs: &[InputBody], env: Env<'_>) -> Result<(Vec<Event>, State), ScriptError> {
     let mut state = State::default();
-    let mut events = Vec::new();
-    for (index, body) in std::iter::once(&InputBody::Start).chain(inputs).enumerate() {
+    let mut events = begin(plan, &mut state, beginning, env).map_err(|refusal| ScriptError::Refused { line: 0, refusal })?;
+    for (index, body) in inputs.iter().enumerate() {
+        let line = index + 1;
         if state.closed.is_some() {
-            return Err(ScriptError::Ended { line: index });
+            return Err(ScriptError::Ended { line });
         }
-        let input = Input { id: format!("line-{index}"), expects: state.sequence(), body: body.clone() };
+        let input = Input { id: format!("line-{line}"), expects: state.sequence(), body: body.clone() };
         match step(plan, &mut state, &input, env) {
             Ok(Step::Events(new)) => events.extend(new),
             Ok(Step::Repeated(_)) => {}
-            Err(refusal) => return Err(ScriptError::Refused { line: index, refusal }),
+            Err(refusal) => return Err(ScriptError::Refused { line, refusal }),
         }
     }
     Ok((events, state))

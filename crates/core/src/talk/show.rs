@@ -196,6 +196,9 @@ pub fn margin(plan: &Plan, events: &[Event]) -> Vec<MarginLine> {
             Event::Kept { field, shown, before, after, .. } => {
                 note(&mut lines, Tone::Good, format!("{} {}{}", label(field), without_unit(plan, field, shown), moved(before, after)));
             }
+            Event::Assumed { field, shown, before, after, .. } => {
+                note(&mut lines, Tone::Plain, format!("Taken as given: {} {}{}", label(field), without_unit(plan, field, shown), moved(before, after)));
+            }
             Event::NotKept { turn, failed, message, attempt, of, .. } => {
                 note(
                     &mut lines,

@@ -116,6 +116,10 @@ impl State {
                 self.asking = None;
                 self.questions = self.questions.saturating_add(1);
             }
+            Event::Assumed { field, value, after, .. } => {
+                self.values.insert(field.clone(), Held { value: value.clone(), turn: String::new() });
+                self.points = *after;
+            }
             Event::NotKept { field, refused, .. } => {
                 if let Some(refused) = refused {
                     self.refused.insert(field.clone(), refused.clone());

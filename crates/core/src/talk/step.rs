@@ -11,7 +11,6 @@ use crate::field::{self, Heard, ReadContext, Reading, shown};
 use crate::file::text::{Chip, Piece};
 use crate::file::turn::IfKnown;
 use crate::formula::Lookup;
-use crate::language::Language;
 use crate::outline::Plan;
 use crate::outline::plan::{AskNode, Kind, Next, Node, ReadyFollow, ReadyPart, ReadyWayOut, ReadyWhen};
 use crate::value::{Missing, Value};
@@ -115,6 +114,41 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
     Ok(Step::Events(run.events))
 }
 
+/// Where a rehearsal begins, beside the start.
+#[derive(Debug, Clone, Default)]
+pub struct Beginning {
+    /// The turn to begin at; the start where absent.
+    pub turn: Option<String>,
+    /// Answers taken as given before, by field id.
+    pub assumed: Vec<(String, Value)>,
+}
+
+/// Begins a rehearsal at a turn, with answers taken as given before. Never used with prospects: an input's `Start` begins
+/// their conversation.
+///
+/// # Errors
+/// [`Refusal::Start`] where it has begun already.
+pub fn begin(plan: &Plan, state: &mut State, beginning: &Beginning, env: Env<'_>) -> Result<Vec<Event>, Refusal> {
+    if state.started {
+        return Err(Refusal::Start);
+    }
+    let today = env.now.to_zoned(plan.zone.clone()).date();
+    let mut run = Run { plan, state, events: Vec::with_capacity(8), today };
+    run.emit(Event::Taken { input: "begin".into(), at: env.now });
+    run.emit(Event::Started { language: plan.language.clone(), seed: env.seed, context: env.context.clone().bounded() });
+    for (id, value) in &beginning.assumed {
+        let Some(field) = plan.field(id) else { continue };
+        let before = run.state.points;
+        let after = run.points_with(field, Some(value));
+        let shown = shown(field, value, &plan.language, &plan.file.language);
+        run.emit(Event::Assumed { field: id.clone(), value: value.clone(), shown, before, after });
+    }
+    let first = if plan.sections.is_empty() { Next::Nowhere } else { Next::GoTo(0) };
+    let turn = beginning.turn.as_deref().and_then(|id| plan.turn(id));
+    run.go_on(turn.map_or(first, |(index, _)| Next::Turn(index)));
+    Ok(run.events)
+}
+
 /// The open question's turn.
 pub(super) fn open_ask<'a>(plan: &'a Plan, state: &State) -> Option<(usize, &'a Node, &'a AskNode)> {
     let Asking { turn, .. } = state.asking.as_ref()?;
@@ -133,12 +167,16 @@ struct Run<'a> {
 }
 
 /// What formulas and conditions see of a running conversation.
-struct Known<'a> {
-    plan: &'a Plan,
-    state: &'a State,
-    today: Date,
+#[derive(Debug, Clone, Copy)]
+pub struct Known<'a> {
+    /// The outline.
+    pub plan: &'a Plan,
+    /// The conversation.
+    pub state: &'a State,
+    /// The day of TODAY.
+    pub today: Date,
     /// A value not kept yet, by field id.
-    with: Option<(&'a str, &'a Value)>,
+    pub with: Option<(&'a str, &'a Value)>,
 }
 
 impl Lookup for Known<'_> {
@@ -176,15 +214,6 @@ impl<'a> Run<'a> {
             Some(card) if card.reads(&field.key) => self.with_facts(value.map(|value| (field.id.as_str(), value)), |facts| card.total(facts)),
             _ => self.state.points,
         }
-    }
-
-    fn language(&self) -> &'static Language {
-        Language::get(&self.plan.language)
-    }
-
-    fn phrase(&self, key: &str) -> String {
-        let own = self.plan.file.phrases.get(key).map(|text| text.get(&self.plan.language, &self.plan.file.language));
-        own.unwrap_or_else(|| self.language().phrase(key)).to_owned()
     }
 
     fn start(&mut self, env: Env<'_>) {
@@ -471,7 +500,7 @@ impl<'a> Run<'a> {
     }
 
     fn fall_back(&mut self, why: &str) {
-        let message = self.phrase("fallback");
+        let message = self.plan.phrases.get("fallback").to_owned();
         self.emit(Event::FellBack { why: why.to_owned(), message });
     }
 
@@ -481,6 +510,7 @@ impl<'a> Run<'a> {
             ReadyPart::Picture(media, alt) => Line::Picture { media: media.clone(), alt: self.render(alt) },
             ReadyPart::Document(media, label) => Line::Document { media: media.clone(), label: self.render(label) },
             ReadyPart::Link(label, url) => Line::Link { label: self.render(label), url: url.clone() },
+            ReadyPart::Beside(parts) => Line::Beside { lines: parts.iter().map(|part| self.part(turn, part)).collect() },
         }
     }
 

@@ -70,12 +70,7 @@ pub fn run(options: &Options) -> Done {
         return print(&out);
     }
     for line in &lines {
-        let words = match &line.line {
-            Line::Text { text } => text.clone(),
-            Line::Picture { alt, .. } => format!("[picture: {alt}]"),
-            Line::Document { label, .. } => format!("[document: {label}]"),
-            Line::Link { label, url } => format!("[{label}: {url}]"),
-        };
+        let words = line_words(&line.line);
         let who = match line.who {
             Who::Us => "  ",
             Who::You => "> ",
@@ -88,4 +83,15 @@ pub fn run(options: &Options) -> Done {
     }
     println!("\n{} points{}", state.points, if state.closed.is_some() { "" } else { "; the conversation is still open" });
     Ok(false)
+}
+
+/// A line as plain text.
+fn line_words(line: &Line) -> String {
+    match line {
+        Line::Text { text } => text.clone(),
+        Line::Picture { alt, .. } => format!("[picture: {alt}]"),
+        Line::Document { label, .. } => format!("[document: {label}]"),
+        Line::Link { label, url } => format!("[{label}: {url}]"),
+        Line::Beside { lines } => lines.iter().map(line_words).collect::<Vec<_>>().join(" "),
+    }
 }

@@ -10,9 +10,18 @@ use jiff::Timestamp;
 use lumbo_core::checks::{Finding, check};
 use lumbo_core::condition;
 use lumbo_core::file::{self, Dialogue, Field, Gives, When};
-use lumbo_core::outline::{Edit, Plan, Row, rows};
+use lumbo_core::language::{LANGUAGES, Phrases, phrase_keys};
+use lumbo_core::outline::from_brief::{NewDialogue as FromBrief, from_brief};
+use lumbo_core::outline::ledger::{LedgerRow, ledger};
+use lumbo_core::outline::marks::{ChangeMark, change_marks, measures};
+use lumbo_core::outline::search::{Found, Search, find};
+use lumbo_core::outline::texts::Measure;
+use lumbo_core::outline::uses::{Arrival, arrivals};
+use lumbo_core::outline::{Edit, Gesture, Plan, Row, rows};
+use lumbo_core::patterns;
 use lumbo_core::rails::{Rails, rails};
-use lumbo_store::{DialogueRow, Draft, EditLogRow};
+use lumbo_store::{Change, DialogueRow, Draft, EditLogRow, Person};
+use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -23,7 +32,7 @@ use crate::signed::Writer;
 use crate::{App, Problem};
 
 /// Most edits in one request.
-const EDIT_LIMIT: usize = 500;
+const EDIT_LIMIT: usize = 4_000;
 
 /// A draft with everything that its screens show.
 #[derive(Serialize, JsonSchema)]
@@ -40,6 +49,12 @@ pub(crate) struct DraftView {
     findings: Vec<Finding>,
     /// Conditions in words, by the id of what carries them.
     words: BTreeMap<String, String>,
+    /// What changed since the newest release, by row as `turn:ID` and the like.
+    marks: BTreeMap<String, ChangeMark>,
+    /// Lengths of texts, by turn.
+    measures: BTreeMap<String, Measure>,
+    /// Who leads to which section.
+    arrivals: Vec<Arrival>,
     /// What the bottom line says.
     figures: Figures,
     /// When it was last changed, RFC 3339.
@@ -92,7 +107,13 @@ fn words(dialogue: &Dialogue) -> BTreeMap<String, String> {
 }
 
 impl DraftView {
-    fn new(draft: Draft) -> Self {
+    /// Everything that is computed for the screens.
+    async fn of(app: &App, person: &Person, dialogue: Uuid, draft: Draft) -> Result<Self, Problem> {
+        let released = app.store.newest_release(person.workspace_id, dialogue).await?;
+        Ok(Self::new(draft, released.as_ref().map(|plan| &plan.file)))
+    }
+
+    fn new(draft: Draft, released: Option<&Dialogue>) -> Self {
         let Draft { revision, body, changed_at, changed_by, changes, newest_release, on_air, slug } = draft;
         let plan = Plan::new(&body).0;
         let rows = rows(&body);
@@ -103,6 +124,9 @@ impl DraftView {
             rows,
             findings: check(&body),
             words: words(&body),
+            marks: released.map(|released| change_marks(released, &body)).unwrap_or_default(),
+            measures: measures(&body),
+            arrivals: arrivals(&body),
             figures,
             changed_at,
             changed_by,
@@ -119,15 +143,38 @@ pub(crate) async fn list(State(app): State<App>, Writer(person): Writer) -> Resu
     Ok(Json(app.store.dialogues(person.workspace_id).await?))
 }
 
-/// A dialogue to make: from a file, or blank with a title.
+/// A dialogue to make: from a file, a pattern, or a brief; blank where none is given.
 #[derive(Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct NewDialogue {
     /// Its title, 1 to 80 characters.
     title: String,
+    /// Its language: en, de, fr, es, nl or pl; English where absent. Files and patterns bring their own.
+    #[serde(default)]
+    language: Option<String>,
     /// A dialogue file to begin from.
     #[serde(default)]
     file: Option<serde_json::Value>,
+    /// A pattern to begin from, by its key.
+    #[serde(default)]
+    pattern: Option<String>,
+    /// A brief to begin from.
+    #[serde(default)]
+    brief: Option<NewBrief>,
+}
+
+/// What a lead must carry, and who takes it.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NewBrief {
+    /// Keys of fields of the catalogue, 60 at most.
+    fields: Vec<String>,
+    /// Who counts as a fit, in a sentence of at most 500 characters.
+    #[serde(default)]
+    fit: String,
+    /// The queue that takes the leads, by key.
+    #[serde(default)]
+    queue: Option<String>,
 }
 
 /// The id of a dialogue that was made.
@@ -157,17 +204,19 @@ pub(crate) async fn create(State(app): State<App>, Writer(person): Writer, Body(
     if title.is_empty() || title.chars().count() > 80 {
         return Err(Problem::bad("A title has 1 to 80 characters."));
     }
-    let mut dialogue = match &new.file {
-        Some(json) => file::load::from_json(json).map_err(|error| Problem::bad(format!("This is not a dialogue file: {error}")))?,
-        None => {
-            let blank = serde_json::json!({
-                "format": "lumbo.dialogue/1", "id": "blank", "title": title, "language": "en",
-                "opening": {"say": {"en": "Hello. What can we help you with?"}, "button": {"en": "Begin"}},
-                "outcomes": [{"id": "lead", "label": "A lead", "class": "lead"}, {"id": "not_a_fit", "label": "Not a fit", "class": "not_a_fit"}, {"id": "looking", "label": "Just looking", "class": "looking"}],
-                "sections": [{"id": "start", "title": "Start", "turns": [{"kind": "close", "id": "t_end", "outcome": "looking", "say": {"text": {"en": "Thank you."}}}], "then": "carry_on"}]
-            });
-            file::load::from_json(&blank).map_err(|_| Problem::internal())?
+    let language = new.language.as_deref().unwrap_or("en");
+    if !LANGUAGES.contains(&language) {
+        return Err(Problem::bad(format!("A dialogue is held in one of these languages: {}.", LANGUAGES.join(", "))));
+    }
+    let mut dialogue = match (&new.file, &new.pattern) {
+        (Some(json), _) => file::load::from_json(json).map_err(|error| Problem::bad(format!("This is not a dialogue file: {error}")))?,
+        (None, Some(key)) => {
+            let mut dialogue = patterns::pattern(key).ok_or_else(|| Problem::bad("There is no such pattern."))?;
+            let queues: Vec<String> = app.store.queues(person.workspace_id).await?.into_iter().map(|(key, _)| key).collect();
+            patterns::fit_workspace(&mut dialogue, &app.store.fields(person.workspace_id).await?, &queues);
+            dialogue
         }
+        (None, None) => from_brief(brief(&app, &person, title, language, new.brief).await?),
     };
     title.clone_into(&mut dialogue.title);
     dialogue.id = slug_of(title);
@@ -175,18 +224,64 @@ pub(crate) async fn create(State(app): State<App>, Writer(person): Writer, Body(
     Ok(Json(MadeDialogue { id }))
 }
 
-pub(crate) async fn draft(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<DraftView>, Problem> {
-    Ok(Json(DraftView::new(app.store.draft(person.workspace_id, path.dialogue).await?)))
+/// Looks up what a brief names.
+async fn brief(app: &App, person: &Person, title: &str, language: &str, brief: Option<NewBrief>) -> Result<FromBrief, Problem> {
+    let blank = FromBrief { id: "new".into(), title: title.into(), language: language.into(), fields: Vec::new(), fit: String::new(), queue: None };
+    let Some(NewBrief { fields, fit, queue }) = brief else { return Ok(blank) };
+    if fields.len() > 60 || fit.chars().count() > 500 {
+        return Err(Problem::bad("A brief names at most 60 fields, and says who is a fit in at most 500 characters."));
+    }
+    let catalogue = app.store.fields(person.workspace_id).await?;
+    let found: Result<Vec<Field>, Problem> = fields
+        .iter()
+        .map(|key| catalogue.iter().find(|field| field.key == *key).cloned().ok_or_else(|| Problem::bad(format!("There is no field “{key}” in the catalogue."))))
+        .collect();
+    if let Some(queue) = &queue
+        && !app.store.queues(person.workspace_id).await?.iter().any(|(key, _)| key == queue)
+    {
+        return Err(Problem::bad(format!("There is no queue “{queue}”.")));
+    }
+    Ok(FromBrief { fields: found?, fit, queue, ..blank })
 }
 
-/// Changes to make.
+/// A ready-made dialogue to begin from.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct PatternView {
+    /// Its key.
+    key: String,
+    /// Its title.
+    title: String,
+    /// What it is for, in a sentence.
+    says: String,
+    /// Questions on its longest way.
+    questions: u16,
+}
+
+pub(crate) async fn list_patterns(Writer(_): Writer) -> Json<Vec<PatternView>> {
+    let view = |(key, dialogue): (&str, Dialogue)| {
+        let questions = Plan::new(&dialogue).0.ahead.first().copied().unwrap_or(0);
+        PatternView { key: key.into(), says: dialogue.brief.fit.clone(), title: dialogue.title, questions }
+    };
+    Json(patterns::all().into_iter().map(view).collect())
+}
+
+pub(crate) async fn draft(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<DraftView>, Problem> {
+    let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
+    Ok(Json(DraftView::of(&app, &person, path.dialogue, draft).await?))
+}
+
+/// Changes to make: edits, or one gesture.
 #[derive(Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct Edits {
     /// The revision that the sender looked at.
     base: i64,
-    /// The edits, in order; 1 to 500.
+    /// The edits, in order; 1 to 4,000, or none where there is a gesture.
+    #[serde(default)]
     edits: Vec<Edit>,
+    /// What the author did in one move.
+    #[serde(default)]
+    gesture: Option<Box<Gesture>>,
 }
 
 /// A changed draft, and the edits that undo the change.
@@ -196,6 +291,10 @@ pub(crate) struct Edited {
     draft: DraftView,
     /// The edits that undo, in order.
     inverse: Vec<Edit>,
+    /// Rows that a gesture made or moved, as `turn:ID` and the like; the first is the one to look at.
+    rows: Vec<String>,
+    /// What the author should know of the gesture.
+    notes: Vec<String>,
 }
 
 pub(crate) async fn edit(
@@ -204,11 +303,75 @@ pub(crate) async fn edit(
     Path(path): Path<DialoguePath>,
     Body(body): Body<Edits>,
 ) -> Result<Json<Edited>, Problem> {
-    if body.edits.is_empty() || body.edits.len() > EDIT_LIMIT {
-        return Err(Problem::bad(format!("A change has 1 to {EDIT_LIMIT} edits.")));
+    let change = match body.gesture {
+        Some(gesture) if body.edits.is_empty() => Change::Gesture(gesture, rand::rng().next_u64()),
+        None if !body.edits.is_empty() && body.edits.len() <= EDIT_LIMIT => Change::Edits(body.edits),
+        _ => return Err(Problem::bad(format!("A change has 1 to {EDIT_LIMIT} edits, or one gesture."))),
+    };
+    let changed = app.store.change_draft(person.workspace_id, path.dialogue, person.id, body.base, change).await?;
+    let draft = DraftView::of(&app, &person, path.dialogue, changed.draft).await?;
+    Ok(Json(Edited { draft, inverse: changed.inverse, rows: changed.rows, notes: changed.notes }))
+}
+
+/// Words to find, and what would take their place.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct WordsToFind {
+    /// What is looked for.
+    search: Search,
+    /// What would take its place.
+    #[serde(default)]
+    with: String,
+}
+
+pub(crate) async fn find_words(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+    Body(body): Body<WordsToFind>,
+) -> Result<Json<Vec<Found>>, Problem> {
+    if body.with.chars().count() > 2_000 {
+        return Err(Problem::bad("The new words have at most 2,000 characters."));
     }
-    let (draft, inverse) = app.store.edit_draft(person.workspace_id, path.dialogue, person.id, body.base, body.edits).await?;
-    Ok(Json(Edited { draft: DraftView::new(draft), inverse }))
+    let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
+    Ok(Json(find(&draft.body, &body.search, &body.with)))
+}
+
+/// The field ledger.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct LedgerView {
+    /// A row for each field.
+    rows: Vec<LedgerRow>,
+    /// Ways through the outline's structure; absent where there are too many to count.
+    ways: Option<f64>,
+    /// Conversations of the last 30 days that filled each field, by the field's id.
+    filled: BTreeMap<String, i64>,
+    /// Conversations of the last 30 days.
+    conversations: i64,
+}
+
+pub(crate) async fn field_ledger(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<LedgerView>, Problem> {
+    let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
+    let filled = app.store.field_counts(person.workspace_id, path.dialogue).await?.into_iter().map(|count| (count.field, count.filled)).collect();
+    let list = app.store.dialogues(person.workspace_id).await?;
+    let conversations = list.iter().find(|row| row.id == path.dialogue).map_or(0, |row| row.conversations);
+    let (rows, ways) = ledger(&draft.body);
+    Ok(Json(LedgerView { rows, ways, filled, conversations }))
+}
+
+/// A built-in phrase.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct PhraseView {
+    /// Its key.
+    key: String,
+    /// Its words in the dialogue's language.
+    words: String,
+}
+
+pub(crate) async fn phrases(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<Vec<PhraseView>>, Problem> {
+    let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
+    let plain = Phrases::plain(&draft.body.language);
+    Ok(Json(phrase_keys().into_iter().map(|key| PhraseView { key: key.into(), words: plain.get(key).to_owned() }).collect()))
 }
 
 pub(crate) async fn history(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<Vec<EditLogRow>>, Problem> {

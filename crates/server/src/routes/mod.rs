@@ -2,10 +2,12 @@
 
 pub(crate) mod dialogues;
 pub(crate) mod leads;
+pub(crate) mod media;
 pub(crate) mod prospects;
 pub(crate) mod rehearsals;
 pub(crate) mod releases;
 pub(crate) mod session;
+pub(crate) mod together;
 
 /// The dialogue that an address names.
 #[derive(Debug, serde::Deserialize, schemars::JsonSchema)]

@@ -8,7 +8,8 @@ use axum::extract::{FromRequestParts, Path, State};
 use axum::http::request::Parts;
 use axum::http::{StatusCode, header};
 use jiff::Timestamp;
-use lumbo_core::language::Language;
+use lumbo_core::file::Pace;
+use lumbo_core::language::{Phrases, phrase_keys};
 use lumbo_core::talk::{Context, Input, ProspectView};
 use lumbo_store::NewConversation;
 use rand::RngCore;
@@ -37,6 +38,8 @@ pub(crate) struct OpeningView {
     language: String,
     /// The page's own words, by key.
     words: BTreeMap<String, String>,
+    /// How fast lines appear.
+    pace: Pace,
 }
 
 fn nothing_here() -> Problem {
@@ -46,16 +49,10 @@ fn nothing_here() -> Problem {
 pub(crate) async fn opening(State(app): State<App>, Path(path): Path<SlugPath>) -> Result<Json<OpeningView>, Problem> {
     let (_, dialogue) = app.store.on_air(&path.slug).await.map_err(|_| nothing_here())?;
     let language = &dialogue.language;
-    let phrases = &Language::get(language).phrases;
-    let words = phrases
-        .iter()
-        .filter_map(|(key, phrase)| {
-            key.strip_prefix("ui.")
-                .map(|name| (name.to_owned(), dialogue.phrases.get(key).map_or_else(|| phrase.clone(), |own| own.get(language, language).to_owned())))
-        })
-        .collect();
+    let phrases = Phrases::of(&dialogue, language);
+    let words = phrase_keys().into_iter().filter_map(|key| key.strip_prefix("ui.").map(|name| (name.to_owned(), phrases.get(key).to_owned()))).collect();
     let text = |text: &lumbo_core::file::Text| text.get(language, language).to_owned();
-    Ok(Json(OpeningView { say: text(&dialogue.opening.say), button: text(&dialogue.opening.button), language: language.clone(), words }))
+    Ok(Json(OpeningView { say: text(&dialogue.opening.say), button: text(&dialogue.opening.button), language: language.clone(), words, pace: dialogue.settings.pace }))
 }
 
 /// A conversation to start.

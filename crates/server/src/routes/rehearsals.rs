@@ -1,11 +1,18 @@
 //! Rehearsing a draft. Nothing is kept: every request carries the whole conversation, and the engine runs it again.
 
+use std::collections::BTreeMap;
+
 use axum::Json;
 use axum::extract::{Path, State};
 use jiff::Timestamp;
+use lumbo_core::condition;
+use lumbo_core::field::{ReadContext, Reader, Reading};
+use lumbo_core::file::{Condition, Dialogue};
+use lumbo_core::formula::{Names, compile};
 use lumbo_core::outline::Plan;
 use lumbo_core::talk::script::{self, ScriptError};
-use lumbo_core::talk::{Context, Env, Event, InputBody, MarginLine, Question, margin, prospect_view};
+use lumbo_core::talk::{Beginning, Context, Env, Event, InputBody, Known, MarginLine, ProspectView, Question, State as Talk, margin, prospect_view};
+use lumbo_core::value::Value;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -15,11 +22,23 @@ use crate::signed::Writer;
 use crate::{App, Problem};
 
 /// A rehearsal so far.
-#[derive(Deserialize, JsonSchema)]
+#[derive(Default, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct Rehearse {
     /// What the author did, after the start; 500 at most.
     inputs: Vec<InputBody>,
+    /// The turn it begins at; the start where absent.
+    #[serde(default)]
+    from: Option<String>,
+    /// Answers taken as given before, as typed, by the field's key; 200 at most.
+    #[serde(default)]
+    assumed: BTreeMap<String, String>,
+    /// Who the prospect is: what is known of them without asking.
+    #[serde(default)]
+    visitor: Context,
+    /// The time it is, RFC 3339; now where absent.
+    #[serde(default)]
+    at: Option<String>,
 }
 
 /// A rehearsal with its reasons.
@@ -31,6 +50,8 @@ pub(crate) struct Rehearsal {
     question: Option<Question>,
     /// The turn that is open.
     turn: Option<String>,
+    /// Turns that were passed, oldest first.
+    passed: Vec<String>,
     /// True after the end.
     ended: bool,
     /// Points so far.
@@ -43,6 +64,10 @@ pub(crate) struct Rehearsal {
     most: i64,
     /// Why the last input was not taken, where it was not; the rehearsal is as it was before it.
     refused: Option<String>,
+    /// Assumed answers that could not be read, by the field's key, with why.
+    unread: BTreeMap<String, String>,
+    /// What a prospect would see of it.
+    page: ProspectView,
 }
 
 /// A band on the scale of points.
@@ -54,22 +79,61 @@ pub(crate) struct BandMark {
     from: Option<i64>,
 }
 
-pub(crate) async fn rehearse(
-    State(app): State<App>,
-    Writer(person): Writer,
-    Path(path): Path<DialoguePath>,
-    Body(body): Body<Rehearse>,
-) -> Result<Json<Rehearsal>, Problem> {
-    if body.inputs.len() > 500 {
+/// A rehearsal that was run.
+struct Run {
+    plan: Plan,
+    events: Vec<Event>,
+    state: Talk,
+    now: Timestamp,
+    refused: Option<String>,
+    unread: BTreeMap<String, String>,
+}
+
+/// Reads assumed answers as the fields' own types and rules would; those that cannot be read are told.
+fn assumed(plan: &Plan, given: &BTreeMap<String, String>, now: Timestamp) -> (Vec<(String, Value)>, BTreeMap<String, String>) {
+    let mut out = Vec::new();
+    let mut unread = BTreeMap::new();
+    let today = now.to_zoned(plan.zone.clone()).date();
+    for (key, text) in given.iter().filter(|(_, text)| !text.trim().is_empty()) {
+        let Some(field) = plan.field_by_key(key) else { continue };
+        let mut plain = field.clone();
+        plain.rules.clear();
+        let context = ReadContext { country: Some(&plan.file.settings.country), today: Some(today), earlier: None };
+        match Reader::new(&plain, &[], &[], &[], &plan.language, &plan.file.language).map(|reader| {
+            // An option's key is taken as well as its words.
+            reader.pick(text).map_or_else(|| reader.read(text, context, 0), |value| Reading::Value { value, heard: lumbo_core::field::Heard::whole(text) })
+        }) {
+            Ok(Reading::Value { value, .. }) => out.push((field.id.clone(), value)),
+            Ok(Reading::Failed { message, .. }) => {
+                unread.insert(key.clone(), message);
+            }
+            Ok(_) => {
+                unread.insert(key.clone(), "it could mean several things".into());
+            }
+            Err(error) => {
+                unread.insert(key.clone(), error.to_string());
+            }
+        }
+    }
+    (out, unread)
+}
+
+fn run(dialogue: &Dialogue, body: &Rehearse) -> Result<Run, Problem> {
+    if body.inputs.len() > 500 || body.assumed.len() > 200 {
         return Err(Problem::bad("A rehearsal has at most 500 answers. Start again."));
     }
-    let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
-    let (plan, _) = Plan::new(&draft.body);
-    let context = Context::default();
-    let env = Env { now: Timestamp::now(), seed: 1, context: &context };
+    let now = match &body.at {
+        Some(text) => text.parse().map_err(|_| Problem::bad("Write the time as 2027-01-05T09:30:00Z."))?,
+        None => Timestamp::now(),
+    };
+    let plan = Plan::new(dialogue).0;
+    let (given, unread) = assumed(&plan, &body.assumed, now);
+    let beginning = Beginning { turn: body.from.clone(), assumed: given };
+    let context = body.visitor.clone().bounded();
+    let env = Env { now, seed: 1, context: &context };
     let mut refused = None;
-    let ((events, state), taken) = match script::run(&plan, &body.inputs, env) {
-        Ok(run) => (run, true),
+    let (events, state) = match script::run_from(&plan, &beginning, &body.inputs, env) {
+        Ok(run) => run,
         Err(error) => {
             // After an edit of the outline, answers further on may not fit any more: keep those that do.
             let line = match &error {
@@ -80,20 +144,132 @@ pub(crate) async fn rehearse(
                 _ => "the conversation ended before this answer".to_owned(),
             });
             let kept = &body.inputs[..line.saturating_sub(1).min(body.inputs.len())];
-            (script::run(&plan, kept, env).map_err(|error| Problem::bad(error.to_string()))?, false)
+            script::run_from(&plan, &beginning, kept, env).map_err(|error| Problem::bad(error.to_string()))?
         }
     };
+    Ok(Run { plan, events, state, now, refused, unread })
+}
+
+pub(crate) async fn rehearse(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+    Body(body): Body<Rehearse>,
+) -> Result<Json<Rehearsal>, Problem> {
+    let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
+    let Run { plan, events, state, refused, unread, .. } = run(&draft.body, &body)?;
     let card = draft.body.scorecards.first();
     let (least, most) = card.map_or((0, 0), lumbo_core::score::bounds);
+    let mut passed: Vec<String> = Vec::new();
+    for event in &events {
+        if let Some(turn) = event.turn()
+            && passed.last().is_none_or(|last| last != turn)
+        {
+            passed.push(turn.to_owned());
+        }
+    }
     Ok(Json(Rehearsal {
         lines: margin(&plan, &events),
         question: prospect_view(&plan, &state, &[] as &[Event]).question,
         turn: state.asking.as_ref().map(|asking| asking.turn.clone()),
+        passed,
         ended: state.closed.is_some(),
         points: state.points,
         bands: card.map(|card| card.bands.iter().map(|band| BandMark { label: band.label.clone(), from: band.from }).collect()).unwrap_or_default(),
         least,
         most,
-        refused: refused.filter(|_| !taken),
+        refused,
+        unread,
+        page: prospect_view(&plan, &state, &events),
+    }))
+}
+
+/// A formula to look at.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct TryFormula {
+    /// The formula.
+    formula: String,
+    /// The rehearsal whose values it is tried on.
+    #[serde(default)]
+    rehearsal: Rehearse,
+}
+
+/// What a formula gives.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct TriedFormula {
+    /// The type it gives, in words; absent where it cannot be read.
+    gives: Option<String>,
+    /// Characters before the place where it cannot be read.
+    at: Option<usize>,
+    /// What was expected there.
+    says: Option<String>,
+    /// Its value in the rehearsal, or why there is none.
+    value: Option<String>,
+}
+
+pub(crate) async fn try_formula(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+    Body(body): Body<TryFormula>,
+) -> Result<Json<TriedFormula>, Problem> {
+    let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
+    let names = Names { fields: &draft.body.fields, tables: &draft.body.tables };
+    let formula = match compile(&body.formula, names) {
+        Ok(formula) => formula,
+        Err(error) => return Ok(Json(TriedFormula { gives: None, at: Some(error.at), says: Some(error.says), value: None })),
+    };
+    let Run { plan, state, now, .. } = run(&draft.body, &body.rehearsal)?;
+    let today = now.to_zoned(plan.zone.clone()).date();
+    let value = match formula.run(&Known { plan: &plan, state: &state, today, with: None }) {
+        Ok(Some(value)) => value.to_string(),
+        Ok(None) => {
+            let missing: Vec<&str> = formula
+                .reads()
+                .iter()
+                .filter_map(|key| plan.field_by_key(key))
+                .filter(|field| !state.values.contains_key(&field.id))
+                .map(|field| field.label.as_str())
+                .collect();
+            if missing.is_empty() { "missing".to_owned() } else { format!("missing: {} not answered yet", missing.join(", ")) }
+        }
+        Err(error) => format!("none: {error}"),
+    };
+    Ok(Json(TriedFormula { gives: Some(formula.gives().name().to_owned()), at: None, says: None, value: Some(value) }))
+}
+
+/// A condition typed as a sentence.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct TypedCondition {
+    /// The sentence.
+    text: String,
+}
+
+/// What a sentence says.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct ReadCondition {
+    /// The condition; absent where the sentence cannot be read.
+    condition: Option<Condition>,
+    /// Characters before the place where it cannot be read.
+    at: Option<usize>,
+    /// What was expected there.
+    says: Option<String>,
+}
+
+pub(crate) async fn read_condition(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+    Body(body): Body<TypedCondition>,
+) -> Result<Json<ReadCondition>, Problem> {
+    let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
+    let read = condition::typed(&body.text, &draft.body.fields, &draft.body.language).and_then(|condition| {
+        condition::ready(&condition, &draft.body.fields).map(|_| condition).map_err(|says| condition::TypedError { at: 0, says })
+    });
+    Ok(Json(match read {
+        Ok(condition) => ReadCondition { condition: Some(condition), at: None, says: None },
+        Err(error) => ReadCondition { condition: None, at: Some(error.at), says: Some(error.says) },
     }))
 }

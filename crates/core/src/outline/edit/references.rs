@@ -11,7 +11,7 @@ const DIRECT: [&str; 2] = ["field", "what"];
 const LISTS: [&str; 4] = ["fields", "send", "keep", "always_captured"];
 
 /// How many places refer to a field.
-pub(super) fn count(dialogue: &Dialogue, key: &str) -> usize {
+pub(crate) fn count(dialogue: &Dialogue, key: &str) -> usize {
     let mut found = 0;
     if let Some(mut json) = body(dialogue) {
         walk(&mut json, "", key, &mut |_| found += 1);
@@ -19,8 +19,16 @@ pub(super) fn count(dialogue: &Dialogue, key: &str) -> usize {
     found
 }
 
+/// True where a part of a dialogue, as JSON, refers to a field.
+pub(crate) fn mentions(part: &impl serde::Serialize, key: &str) -> bool {
+    let Ok(mut json) = serde_json::to_value(part) else { return false };
+    let mut found = false;
+    walk(&mut json, "", key, &mut |_| found = true);
+    found
+}
+
 /// Makes every reference follow a field's new key.
-pub(super) fn rename(dialogue: &mut Dialogue, old: &str, new: &str) {
+pub(crate) fn rename(dialogue: &mut Dialogue, old: &str, new: &str) {
     let Some(mut json) = body(dialogue) else { return };
     walk(&mut json, "", old, &mut |place| {
         *place = match &*place {

@@ -1,0 +1,94 @@
+//! Ready-made dialogues to begin from, for different trades. They are data in `data/patterns/`; to add one, add a file
+//! there and a line in [`FILES`]. Every one passes every check.
+
+use crate::file::{Dialogue, Field, load};
+use crate::outline::gesture::fields::fresh_key;
+use crate::outline::{Edit, apply};
+
+/// Keys and files, in the order they are offered.
+const FILES: [(&str, &str); 5] = [
+    ("office-cleaning", include_str!("../data/patterns/office-cleaning.json")),
+    ("machine-hire", include_str!("../data/patterns/machine-hire.json")),
+    ("team-training", include_str!("../data/patterns/team-training.json")),
+    ("solar-roofs", include_str!("../data/patterns/solar-roofs.json")),
+    ("bookkeeping", include_str!("../data/patterns/bookkeeping.json")),
+];
+
+/// Every pattern with its key.
+#[must_use]
+pub fn all() -> Vec<(&'static str, Dialogue)> {
+    FILES.iter().filter_map(|(key, text)| load(text).ok().map(|dialogue| (*key, dialogue))).collect()
+}
+
+/// A pattern by its key.
+#[must_use]
+pub fn pattern(key: &str) -> Option<Dialogue> {
+    all().into_iter().find(|(known, _)| *known == key).map(|(_, dialogue)| dialogue)
+}
+
+/// Lets a dialogue from elsewhere use a workspace's catalogue and queues: a field of the same key is used where it is
+/// alike, else its own field gets another key; a queue that is not there becomes the first that is.
+pub fn fit_workspace(dialogue: &mut Dialogue, catalogue: &[Field], queues: &[String]) {
+    let keys = |field: &Field| field.options.iter().map(|option| option.key.clone()).collect::<Vec<_>>();
+    let mut taken: Vec<String> = catalogue.iter().chain(&dialogue.fields).map(|field| field.key.clone()).collect();
+    for field in dialogue.fields.clone() {
+        let Some(known) = catalogue.iter().find(|known| known.key == field.key) else { continue };
+        if known.kind == field.kind && keys(known) == keys(&field) {
+            if let Some(own) = dialogue.fields.iter_mut().find(|own| own.key == field.key) {
+                own.clone_from(known);
+            }
+            continue;
+        }
+        let key = fresh_key(&field.key, &taken, "field");
+        taken.push(key.clone());
+        // A key that is fresh and well formed is never refused.
+        let _ = apply(dialogue, Edit::PutField { field: Field { key, ..field } });
+    }
+    for field in &mut dialogue.fields {
+        let foreign = catalogue.iter().any(|known| known.id == field.id && known.key != field.key);
+        if foreign {
+            field.id = format!("{}_{}", field.id.chars().take(20).collect::<String>(), field.key.chars().take(18).collect::<String>());
+        }
+    }
+    if let Some(first) = queues.first() {
+        for queue in dialogue.routing.rules.iter_mut().map(|rule| &mut rule.queue).chain(dialogue.routing.otherwise.iter_mut()) {
+            if !queues.contains(queue) {
+                queue.clone_from(first);
+            }
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::checks::check;
+    use crate::outline::ledger::ledger;
+    use crate::outline::rows;
+
+    #[test]
+    fn every_pattern_passes_every_check_and_captures_what_it_promises() {
+        assert_eq!(all().len(), FILES.len(), "a file of data/patterns does not load");
+        for (key, dialogue) in all() {
+            assert_eq!(check(&dialogue), [], "{key}");
+            assert!(rows(&dialogue).len() > 12, "{key} is too small to learn from");
+            assert!(ledger(&dialogue).1.is_some_and(|ways| ways > 1.0), "{key}");
+            assert_eq!(crate::file::canonical(&crate::file::load(&crate::file::canonical(&dialogue)).unwrap()), crate::file::canonical(&dialogue));
+        }
+    }
+
+    #[test]
+    fn a_pattern_takes_on_the_workspaces_fields_and_queues() {
+        let mut dialogue = pattern("machine-hire").unwrap();
+        let mut days = dialogue.fields.iter().find(|field| field.key == "days").unwrap().clone();
+        days.id = "fld_mine".into();
+        let mut firm = dialogue.fields.iter().find(|field| field.key == "firm").unwrap().clone();
+        firm.id = "fld_other".into();
+        firm.kind = crate::file::FieldType::Text;
+        fit_workspace(&mut dialogue, &[days, firm], &["north".into()]);
+        assert!(dialogue.fields.iter().any(|field| field.id == "fld_mine"));
+        assert!(dialogue.fields.iter().any(|field| field.key == "firm_2") && !dialogue.fields.iter().any(|field| field.key == "firm"));
+        assert_eq!(dialogue.routing.otherwise.as_deref(), Some("north"));
+        assert_eq!(check(&dialogue), []);
+    }
+}

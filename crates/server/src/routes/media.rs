@@ -1,0 +1,113 @@
+//! Pictures and documents: taken from authors, shown to authors and prospects.
+
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::header;
+use axum::response::{IntoResponse, Response};
+use base64::Engine as _;
+use lumbo_store::Medium;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use sha2::{Digest, Sha256};
+
+use crate::body::Body;
+use crate::signed::Writer;
+use crate::{App, Problem};
+
+/// Largest picture or document, bytes.
+const MEDIUM_LIMIT: usize = 2 * 1024 * 1024;
+
+/// A picture or document to keep.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NewMedium {
+    /// Its bytes as base64: PNG, JPEG, GIF, WebP or PDF, 2 MB at most.
+    content: String,
+}
+
+/// A picture or document that was kept.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct KeptMedium {
+    /// SHA-256 of its content, hexadecimal.
+    hash: String,
+    /// Its media type, as its content says.
+    media_type: String,
+}
+
+/// The media type that the first bytes say; what a sender claims is not looked at.
+fn media_type(content: &[u8]) -> Option<&'static str> {
+    match content {
+        [0x89, b'P', b'N', b'G', b'\r', b'\n', 0x1a, b'\n', ..] => Some("image/png"),
+        [0xff, 0xd8, 0xff, ..] => Some("image/jpeg"),
+        [b'G', b'I', b'F', b'8', b'7' | b'9', b'a', ..] => Some("image/gif"),
+        [b'R', b'I', b'F', b'F', _, _, _, _, b'W', b'E', b'B', b'P', ..] => Some("image/webp"),
+        [b'%', b'P', b'D', b'F', b'-', ..] => Some("application/pdf"),
+        _ => None,
+    }
+}
+
+pub(crate) async fn add(State(app): State<App>, Writer(person): Writer, Body(new): Body<NewMedium>) -> Result<Json<KeptMedium>, Problem> {
+    let content = base64::engine::general_purpose::STANDARD.decode(&new.content).map_err(|_| Problem::bad("The content is not base64."))?;
+    if content.len() > MEDIUM_LIMIT {
+        return Err(Problem::bad(format!("A picture or document has at most 2 MB; this one has {:.1} MB.", content.len() as f64 / 1_048_576.0)));
+    }
+    let media_type = media_type(&content).ok_or_else(|| Problem::bad("This is no PNG, JPEG, GIF or WebP picture and no PDF document."))?;
+    let hash = hex::encode(Sha256::digest(&content));
+    app.store.put_medium(person.workspace_id, person.id, &hash, &Medium { media_type: media_type.into(), content }).await?;
+    Ok(Json(KeptMedium { hash, media_type: media_type.into() }))
+}
+
+/// A picture or document by the hash of its content.
+#[derive(Deserialize, JsonSchema)]
+pub(crate) struct HashPath {
+    /// The hash.
+    hash: String,
+}
+
+/// A hash and the dialogue's address.
+#[derive(Deserialize, JsonSchema)]
+pub(crate) struct SlugHashPath {
+    /// The address.
+    slug: String,
+    /// The hash.
+    hash: String,
+}
+
+/// Content never changes under its hash. Nothing in it may run.
+fn shown(medium: Medium) -> Response {
+    let headers = [
+        (header::CONTENT_TYPE, medium.media_type),
+        (header::CACHE_CONTROL, "private, max-age=31536000, immutable".to_owned()),
+        (header::CONTENT_SECURITY_POLICY, "default-src 'none'; sandbox".to_owned()),
+    ];
+    (headers, medium.content).into_response()
+}
+
+pub(crate) async fn of_workspace(State(app): State<App>, Writer(person): Writer, Path(path): Path<HashPath>) -> Result<Response, Problem> {
+    Ok(shown(app.store.medium(person.workspace_id, &path.hash).await?))
+}
+
+pub(crate) async fn of_release(State(app): State<App>, Path(path): Path<SlugHashPath>) -> Result<Response, Problem> {
+    Ok(shown(app.store.shown_medium(&path.slug, &path.hash).await?))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::media_type;
+
+    #[test]
+    fn only_pictures_and_documents_are_taken_by_what_they_are() {
+        for (content, kind) in [
+            (&b"\x89PNG\r\n\x1a\nrest"[..], Some("image/png")),
+            (b"\xff\xd8\xff\xe0", Some("image/jpeg")),
+            (b"GIF89a", Some("image/gif")),
+            (b"RIFF\0\0\0\0WEBPVP8 ", Some("image/webp")),
+            (b"%PDF-1.7", Some("application/pdf")),
+            (b"<svg onload=alert(1)>", None),
+            (b"<html>", None),
+            (b"", None),
+        ] {
+            assert_eq!(media_type(content), kind);
+        }
+    }
+}
