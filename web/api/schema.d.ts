@@ -108,6 +108,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/dialogues/{dialogue}/opening": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What a prospect would see first of a draft */
+    get: operations["draftOpening"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/dialogues/{dialogue}/rehearsal": {
     parameters: {
       query?: never;
@@ -2259,6 +2276,21 @@ export interface components {
       /** @description What the author should know of the gesture. */
       notes: string[];
     };
+    /** @description What a prospect sees first. */
+    OpeningView: {
+      /** @description The greeting. */
+      say: string;
+      /** @description The button that begins. */
+      button: string;
+      /** @description Language of the conversation. */
+      language: string;
+      /** @description The page's own words, by key. */
+      words: {
+        [key: string]: string;
+      };
+      /** @description How fast lines appear. */
+      pace: components["schemas"]["Pace"];
+    };
     /** @description A rehearsal so far. */
     Rehearse: {
       /** @description What the author did, after the start; 500 at most. */
@@ -3085,21 +3117,6 @@ export interface components {
       /** @description The address. */
       slug: string;
     };
-    /** @description What a prospect sees first. */
-    OpeningView: {
-      /** @description The greeting. */
-      say: string;
-      /** @description The button that begins. */
-      button: string;
-      /** @description Language of the conversation. */
-      language: string;
-      /** @description The page's own words, by key. */
-      words: {
-        [key: string]: string;
-      };
-      /** @description How fast lines appear. */
-      pace: components["schemas"]["Pace"];
-    };
     /** @description A hash and the dialogue's address. */
     SlugHashPath: {
       /** @description The address. */
@@ -3359,6 +3376,38 @@ export interface operations {
     };
     requestBody?: never;
     responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  draftOpening: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What a prospect sees first. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["OpeningView"];
+        };
+      };
       /** @description A problem document (RFC 9457) */
       default: {
         headers: {

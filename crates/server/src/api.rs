@@ -49,6 +49,7 @@ fn people() -> ApiRouter<App> {
         )
         .api_route("/api/dialogues/{dialogue}/history", get_with(dialogues::history, named("history", "Who changed a draft, and how")))
         .api_route("/api/dialogues/{dialogue}/file", get_with(dialogues::file, named("dialogueFile", "The draft as a dialogue file")))
+        .api_route("/api/dialogues/{dialogue}/opening", get_with(prospects::draft_opening, named("draftOpening", "What a prospect would see first of a draft")))
         .api_route("/api/dialogues/{dialogue}/rehearsal", post_with(rehearsals::rehearse, named("rehearse", "Talk to the draft as a prospect would")))
         .api_route(
             "/api/dialogues/{dialogue}/releases",
@@ -140,6 +141,7 @@ pub(crate) fn router(app: App, store: &Store, config: &Config) -> Router {
         .route("/readyz", get(ready))
         .route("/metrics", get(|State(app): State<App>| async move { app.metrics.render() }))
         .route("/p/{slug}", get(pages::chat))
+        .route("/rehearse/{dialogue}", get(pages::rehearsal))
         .route("/assets/{part}/{name}", get(pages::asset))
         .route("/api/{*rest}", get(no_such_route).post(no_such_route))
         .fallback(get(pages::app))

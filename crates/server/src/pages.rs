@@ -19,7 +19,7 @@ fn page(name: &str) -> Response {
                 (
                     header::CONTENT_SECURITY_POLICY,
                     // Radix places floating parts with a style element it makes; scripts stay strict.
-                    "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
+                    "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
                 ),
             ],
             Html(file.data),
@@ -32,6 +32,17 @@ fn page(name: &str) -> Response {
 /// The application for authors and reps, whatever its own address.
 pub(crate) async fn app(_uri: Uri) -> Response {
     page("app/index.html")
+}
+
+/// The prospect's page inside an author's page, talking to the draft; nothing but our own pages may frame it.
+pub(crate) async fn rehearsal(Path(_dialogue): Path<String>) -> Response {
+    match Files::get("chat/index.html") {
+        Some(file) => {
+            let policy = "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'self'";
+            ([(header::CACHE_CONTROL, "no-cache"), (header::CONTENT_SECURITY_POLICY, policy)], Html(file.data)).into_response()
+        }
+        None => page("chat/index.html"),
+    }
 }
 
 /// The prospect's page.

@@ -1,7 +1,9 @@
 import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/react-router";
 
+import { BriefStage } from "./brief/BriefStage";
 import { DialogueScreen } from "./dialogue/DialogueScreen";
 import { DialogueList } from "./dialogues/DialogueList";
+import { NewDialogue } from "./dialogues/NewDialogue";
 import { Frame } from "./frame/Frame";
 import { LeadsScreen } from "./leads/LeadsScreen";
 import { meQuery, queries } from "./lib/query";
@@ -36,6 +38,8 @@ const home = createRoute({
 
 const dialogues = createRoute({ getParentRoute: () => frame, path: "/dialogues", component: DialogueList });
 const dialogue = createRoute({ getParentRoute: () => frame, path: "/dialogues/$dialogue", component: DialogueScreen });
+const newDialogue = createRoute({ getParentRoute: () => frame, path: "/new-dialogue", component: NewDialogue });
+const brief = createRoute({ getParentRoute: () => dialogue, path: "/brief", component: BriefStage });
 const outline = createRoute({ getParentRoute: () => dialogue, path: "/", component: OutlineStage });
 const releases = createRoute({ getParentRoute: () => dialogue, path: "/releases", component: ReleasesStage });
 const leads = createRoute({ getParentRoute: () => frame, path: "/leads", component: LeadsScreen });
@@ -57,7 +61,7 @@ function NotFound() {
 export const router = createRouter({
   routeTree: root.addChildren([
     signIn,
-    frame.addChildren([home, dialogues, dialogue.addChildren([outline, releases]), leads, lead]),
+    frame.addChildren([home, dialogues, newDialogue, dialogue.addChildren([brief, outline, releases]), leads, lead]),
   ]),
 });
 

@@ -2,28 +2,31 @@ import { useCallback, useEffect, useRef, useState } from "react";
 
 import { Lines } from "./Lines";
 import { Reply } from "./Reply";
-import type { Body, Line, Opening, Question } from "./talk";
-import { Failed, answer, forget, newId, opening, resume, start } from "./talk";
+import { usePace } from "./pace";
+import type { Body, Line, Opening, Question, Side } from "./talk";
+import { Failed, newId } from "./talk";
 
 type Talk = { token: string; sequence: number; lines: Line[]; question: Question | null; ended: boolean };
 type Waiting = { id: string; body: Body; says: string };
 
 const RETRY_MS = 2_500;
+const none: Line[] = [];
 
 /** The prospect's page: a greeting with one button, then one question after another. */
-export function Page({ slug }: { slug: string }) {
+export function Page({ side }: { side: Side }) {
   const [first, setFirst] = useState<Opening | null>(null);
   const [talk, setTalk] = useState<Talk | null>(null);
   const [gone, setGone] = useState(false);
   const [says, setSays] = useState("");
   const [waiting, setWaiting] = useState<Waiting | null>(null);
   const busy = useRef(false);
+  const { shown, typing } = usePace(talk?.lines ?? none, first?.pace ?? "none");
   const word = useCallback((key: string) => first?.words[key] ?? "", [first]);
 
   useEffect(() => {
     const load = async () => {
       try {
-        const [found, before] = await Promise.all([opening(slug), resume(slug)]);
+        const [found, before] = await Promise.all([side.opening(), side.resume()]);
         document.documentElement.lang = found.language;
         document.title = found.say.split(/[.!?]/)[0]?.slice(0, 60) ?? "";
         setFirst(found);
@@ -34,14 +37,14 @@ export function Page({ slug }: { slug: string }) {
       }
     };
     void load();
-  }, [slug]);
+  }, [side]);
 
   const begin = async () => {
     if (busy.current) return;
     busy.current = true;
     setSays("");
     try {
-      const started = await start(slug);
+      const started = await side.start();
       setTalk({ token: started.token, ...started.view, question: started.view.question ?? null });
     } catch (error) {
       setSays(error instanceof Failed && error.code !== "offline" ? error.message : word("offline"));
@@ -53,7 +56,7 @@ export function Page({ slug }: { slug: string }) {
   const send = async (known: Talk, one: Waiting) => {
     setWaiting(one);
     try {
-      const view = await answer(known.token, one.id, known.sequence, one.body);
+      const view = await side.answer(known.token, one.id, known.sequence, one.body);
       setTalk({
         ...known,
         sequence: view.sequence,
@@ -74,7 +77,7 @@ export function Page({ slug }: { slug: string }) {
       }
       if (failed.code === "gone-on" || failed.code === "ended") {
         // Another tab went on; show what was said there.
-        const before = await resume(slug).catch(() => null);
+        const before = await side.resume().catch(() => null);
         if (before) setTalk({ token: before.token, ...before.view, question: before.view.question ?? null });
       }
       setSays(failed.message);
@@ -89,7 +92,7 @@ export function Page({ slug }: { slug: string }) {
     void send(talk, { id: newId(), body, says: shown });
   };
   const again = () => {
-    forget(slug);
+    side.forget();
     setTalk(null);
     setSays("");
   };
@@ -126,12 +129,20 @@ export function Page({ slug }: { slug: string }) {
           aria-label={word("question").replace("{n}", String(question.done + 1))}
         />
       )}
-      <Lines lines={talk.lines} waiting={waiting?.says ?? null} you={word("you")} />
+      <Lines
+        lines={talk.lines.slice(0, shown)}
+        waiting={waiting?.says ?? null}
+        typing={typing}
+        you={word("you")}
+        media={side.media}
+      />
       <p role="alert" className="says">
         {says}
       </p>
-      {question && <Reply key={talk.sequence} question={question} busy={waiting !== null} word={word} onAnswer={put} />}
-      {talk.ended && <p className="ended">{word("ended")}</p>}
+      {question && !typing && (
+        <Reply key={talk.sequence} question={question} busy={waiting !== null} word={word} onAnswer={put} />
+      )}
+      {talk.ended && !typing && <p className="ended">{word("ended")}</p>}
       <button type="button" className="again" onClick={again}>
         {talk.ended ? word("ended_new") : word("start_again")}
       </button>

@@ -22,7 +22,7 @@ export class Failed extends Error {
   }
 }
 
-async function call<T>(path: string, token: string | null, body?: unknown): Promise<T> {
+async function call<T>(path: string, token: string | null, body?: unknown, signedIn = false): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {
@@ -32,7 +32,7 @@ async function call<T>(path: string, token: string | null, body?: unknown): Prom
         ...(token ? { authorization: `Bearer ${token}` } : {}),
       },
       body: body === undefined ? undefined : JSON.stringify(body),
-      credentials: "omit",
+      credentials: signedIn ? "same-origin" : "omit",
     });
   } catch {
     throw new Failed("", "offline");
@@ -67,54 +67,115 @@ const store = {
   },
 };
 
-const tokenKey = (slug: string) => `lumbo:${slug}`;
+/** A conversation as the page sees it; the token is empty in a rehearsal. */
+export type Known = { token: string; view: View };
 
-export const opening = (slug: string): Promise<Opening> => call<Opening>(`/api/p/${encodeURIComponent(slug)}`, null);
+/** What the page talks to: the release on air, or an author's draft. */
+export type Side = {
+  opening: () => Promise<Opening>;
+  /** The conversation that is open already, where there is one. */
+  resume: () => Promise<Known | null>;
+  start: () => Promise<Known>;
+  /** One answer; gives what came since. */
+  answer: (token: string, id: string, expects: number, body: Body) => Promise<View>;
+  forget: () => void;
+  /** Address of a picture or document. */
+  media: (hash: string) => string;
+};
 
-/** The conversation this browser has open at an address, where it has one. */
-export async function resume(slug: string): Promise<{ token: string; view: View } | null> {
-  const token = store.get(tokenKey(slug));
-  if (!token) return null;
-  try {
-    return { token, view: await call<View>("/api/conversation", token) };
-  } catch (error) {
-    if (error instanceof Failed && (error.code === "not-found" || error.code === "no-conversation")) {
-      store.set(tokenKey(slug), null);
-      return null;
-    }
-    throw error;
-  }
-}
-
-function context(slug: string) {
-  const query = new URLSearchParams(location.search);
-  const width = window.innerWidth;
-  const before = store.get(`${tokenKey(slug)}:before`);
-  store.set(`${tokenKey(slug)}:before`, "yes");
+/** The release that is on air at an address. */
+export function onAir(slug: string): Side {
+  const tokenKey = `lumbo:${slug}`;
+  const path = `/api/p/${encodeURIComponent(slug)}`;
+  const context = () => {
+    const query = new URLSearchParams(location.search);
+    const width = window.innerWidth;
+    const before = store.get(`${tokenKey}:before`);
+    store.set(`${tokenKey}:before`, "yes");
+    return {
+      page: location.pathname,
+      referrer: document.referrer || null,
+      campaign: query.get("utm_campaign"),
+      language: navigator.language,
+      device: width < 600 ? "phone" : width < 1000 ? "tablet" : "computer",
+      time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+      ...(before ? { returning: "yes" } : {}),
+    };
+  };
   return {
-    page: location.pathname,
-    referrer: document.referrer || null,
-    campaign: query.get("utm_campaign"),
-    language: navigator.language,
-    device: width < 600 ? "phone" : width < 1000 ? "tablet" : "computer",
-    time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
-    ...(before ? { returning: "yes" } : {}),
+    opening: () => call<Opening>(path, null),
+    resume: async () => {
+      const token = store.get(tokenKey);
+      if (!token) return null;
+      try {
+        return { token, view: await call<View>("/api/conversation", token) };
+      } catch (error) {
+        if (error instanceof Failed && (error.code === "not-found" || error.code === "no-conversation")) {
+          store.set(tokenKey, null);
+          return null;
+        }
+        throw error;
+      }
+    },
+    start: async () => {
+      const started = await call<Known>(`${path}/conversations`, null, { id: newId(), context: context() });
+      store.set(tokenKey, started.token);
+      return started;
+    },
+    answer: (token, id, expects, body) => call<View>("/api/conversation/inputs", token, { id, expects, body }),
+    forget: () => store.set(tokenKey, null),
+    media: (hash) => `${path}/media/${hash}`,
   };
 }
 
-export async function start(slug: string): Promise<{ token: string; view: View }> {
-  const started = await call<{ token: string; view: View }>(`/api/p/${encodeURIComponent(slug)}/conversations`, null, {
-    id: newId(),
-    context: context(slug),
-  });
-  store.set(tokenKey(slug), started.token);
-  return started;
+type Rehearsed = { inputs: Body[]; from?: string } & Record<string, unknown>;
+
+/**
+ * An author's draft, inside the author's own page: nothing is kept, and every answer is told to the page around it. What
+ * is rehearsed stands behind the address's hash sign.
+ */
+export function onDraft(dialogue: string): Side {
+  const path = `/api/dialogues/${encodeURIComponent(dialogue)}`;
+  let body: Rehearsed = { inputs: [] };
+  try {
+    body = JSON.parse(decodeURIComponent(location.hash.slice(1))) as Rehearsed;
+  } catch {
+    // Without one it begins at the start, as anybody.
+  }
+  const run = async (): Promise<View> => (await call<{ page: View }>(`${path}/rehearsal`, null, body, true)).page;
+  const tell = () => {
+    if (window.parent !== window) window.parent.postMessage({ inputs: body.inputs }, location.origin);
+  };
+  let seen = 0;
+  return {
+    opening: () => call<Opening>(`${path}/opening`, null, undefined, true),
+    resume: async () => {
+      if (body.inputs.length === 0 && !body.from) return null;
+      const view = await run();
+      seen = view.lines.length;
+      return { token: "", view };
+    },
+    start: async () => {
+      const view = await run();
+      seen = view.lines.length;
+      return { token: "", view };
+    },
+    answer: async (_token, _id, _expects, answered) => {
+      body = { ...body, inputs: [...body.inputs, answered] };
+      const view = await run();
+      const lines = view.lines.slice(seen);
+      seen = view.lines.length;
+      tell();
+      return { ...view, lines };
+    },
+    forget: () => {
+      body = { ...body, inputs: [], from: undefined };
+      seen = 0;
+      tell();
+    },
+    media: (hash) => `/api/media/${hash}`,
+  };
 }
-
-export const answer = (token: string, id: string, expects: number, body: Body): Promise<View> =>
-  call<View>("/api/conversation/inputs", token, { id, expects, body });
-
-export const forget = (slug: string): void => store.set(tokenKey(slug), null);
 
 /** An id for one answer. */
 export const newId = (): string =>

@@ -8,7 +8,7 @@ use axum::extract::{FromRequestParts, Path, State};
 use axum::http::request::Parts;
 use axum::http::{StatusCode, header};
 use jiff::Timestamp;
-use lumbo_core::file::Pace;
+use lumbo_core::file::{Dialogue, Pace};
 use lumbo_core::language::{Phrases, phrase_keys};
 use lumbo_core::talk::{Context, Input, ProspectView};
 use lumbo_store::NewConversation;
@@ -17,7 +17,9 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 
+use super::DialoguePath;
 use crate::body::Body;
+use crate::signed::Writer;
 use crate::{App, Problem};
 
 /// The dialogue's address on the prospects' side.
@@ -46,13 +48,29 @@ fn nothing_here() -> Problem {
     Problem::new(StatusCode::NOT_FOUND, "not-found", "There is nothing to talk about at this address right now.")
 }
 
-pub(crate) async fn opening(State(app): State<App>, Path(path): Path<SlugPath>) -> Result<Json<OpeningView>, Problem> {
-    let (_, dialogue) = app.store.on_air(&path.slug).await.map_err(|_| nothing_here())?;
+/// What a prospect sees first of a dialogue.
+fn opening_of(dialogue: &Dialogue) -> OpeningView {
     let language = &dialogue.language;
-    let phrases = Phrases::of(&dialogue, language);
+    let phrases = Phrases::of(dialogue, language);
     let words = phrase_keys().into_iter().filter_map(|key| key.strip_prefix("ui.").map(|name| (name.to_owned(), phrases.get(key).to_owned()))).collect();
     let text = |text: &lumbo_core::file::Text| text.get(language, language).to_owned();
-    Ok(Json(OpeningView { say: text(&dialogue.opening.say), button: text(&dialogue.opening.button), language: language.clone(), words, pace: dialogue.settings.pace }))
+    OpeningView {
+        say: text(&dialogue.opening.say),
+        button: text(&dialogue.opening.button),
+        language: language.clone(),
+        words,
+        pace: dialogue.settings.pace,
+    }
+}
+
+pub(crate) async fn opening(State(app): State<App>, Path(path): Path<SlugPath>) -> Result<Json<OpeningView>, Problem> {
+    let (_, dialogue) = app.store.on_air(&path.slug).await.map_err(|_| nothing_here())?;
+    Ok(Json(opening_of(&dialogue)))
+}
+
+/// The same of a draft, for rehearsing on the prospect's page.
+pub(crate) async fn draft_opening(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<OpeningView>, Problem> {
+    Ok(Json(opening_of(&app.store.draft(person.workspace_id, path.dialogue).await?.body)))
 }
 
 /// A conversation to start.

@@ -2,8 +2,8 @@ import { Link, Outlet, useParams } from "@tanstack/react-router";
 import { createContext, useContext, useState } from "react";
 
 import { Button, Notice, TextInput, useTitle } from "../../../kit/ui";
-import { nameOf } from "../outline/names";
 import { ReleaseDialog } from "../releases/ReleaseDialog";
+import { CollisionDialog } from "./Collision";
 import type { DraftState, DraftView } from "./useDraft";
 import { useDraft } from "./useDraft";
 
@@ -36,6 +36,9 @@ export function DialogueScreen() {
         <Title title={draft.dialogue.title} onChange={(title) => state.change({ op: "set_title", title })} />
         <span className="text-xs text-soft">{draftWords(draft)}</span>
         <nav aria-label="Stages" className="ml-2 flex gap-1">
+          <Link to="/dialogues/$dialogue/brief" params={params} className={stage} activeProps={activeStage}>
+            Brief
+          </Link>
           <Link
             to="/dialogues/$dialogue"
             params={params}
@@ -53,23 +56,16 @@ export function DialogueScreen() {
           Release…
         </Button>
       </div>
-      {state.collision && (
-        <Notice tone="watch">
-          <div className="flex flex-wrap items-center gap-3">
-            <span>
-              {state.collision.people.join(" and ") || "Somebody"} changed this draft meanwhile
-              {state.collision.touches.length > 0 &&
-                `: ${state.collision.touches.map((id) => nameOf(draft.dialogue, id)).join(", ")}`}
-              . Your change is kept here and not saved yet.
-            </span>
-            <Button onClick={() => void state.resolve(true)}>Make mine again on theirs</Button>
-            <Button onClick={() => void state.resolve(false)}>Drop mine, show theirs</Button>
-          </div>
-        </Notice>
-      )}
+      {state.collision && <CollisionDialog collision={state.collision} onResolve={state.resolve} />}
       {state.says && (
         <Notice tone="wrong">
           <span className="mr-3">{state.says}</span>
+          <Button onClick={state.dismiss}>Close</Button>
+        </Notice>
+      )}
+      {state.notes.length > 0 && (
+        <Notice tone="plain">
+          <span className="mr-3">{state.notes.join(" ")}</span>
           <Button onClick={state.dismiss}>Close</Button>
         </Notice>
       )}

@@ -2,7 +2,8 @@
  * A draft on the screen: what is kept on the server, what is being saved, what can be undone.
  *
  * Changes are sent one after another, each naming the revision it was made on. A change that fails stays in the queue:
- * without a connection it is sent again; on a collision the author sees who changed what and decides.
+ * without a connection it is sent again; where somebody else changed other things meanwhile it is made again on theirs;
+ * where it would overwrite theirs, the author sees both and picks.
  */
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
@@ -10,32 +11,76 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import type { Schemas } from "../../../api";
 import { RequestFailed, ask, client } from "../../../api";
 import { draftQuery, queries } from "../lib/query";
+import { apart } from "./collide";
+import { overlay } from "./overlay";
 
 export type Edit = Schemas["Edit"];
+export type Gesture = Schemas["Gesture"];
 export type DraftView = Schemas["DraftView"];
+export type Made = { rows: string[]; notes: string[]; draft: DraftView };
 
-type Pending = { edits: Edit[]; kind: "do" | "undo" | "redo" };
+type Pending = {
+  edits: Edit[];
+  gesture?: Gesture;
+  kind: "do" | "undo" | "redo";
+  merge?: string;
+  done?: (made: Made) => void;
+  failed?: () => void;
+};
+type Step = { edits: Edit[]; merge?: string; at: number };
 
 export type Saving = "saved" | "saving" | "offline" | "collided";
 
-export type Collision = { people: string[]; touches: string[] };
+export type Collision = { people: string[]; draft: DraftView; edits: { edit: Edit; free: boolean }[] };
 
 const RETRY_MS = 3_000;
 /** Undo steps that are kept. */
 const UNDO_LIMIT = 500;
+/** Typing in one place within this time is one step. */
+const MERGE_MS = 20_000;
+
+/** Edits that replace the same thing again and again are one step; the first one's inverse undoes them all. */
+function mergeKey(edits: Edit[]): string | undefined {
+  const [edit, more] = edits;
+  if (!edit || more) return undefined;
+  if (edit.op === "change_turn") return `turn:${edit.turn.id}`;
+  if (edit.op === "change_arm") return `arm:${edit.arm.id}`;
+  if (edit.op === "change_section") return `section:${edit.id}`;
+  if (edit.op === "put_field") return `field:${edit.field.id}`;
+  if (edit.op === "set_phrase") return `phrase:${edit.key}`;
+  return edit.op.startsWith("set_") && edit.op !== "set_all" ? edit.op : undefined;
+}
 
 export function useDraft(dialogue: string) {
   const query = useQuery(draftQuery(dialogue));
   const [saving, setSaving] = useState<Saving>("saved");
   const [collision, setCollision] = useState<Collision | null>(null);
   const [says, setSays] = useState("");
+  const [notes, setNotes] = useState<string[]>([]);
+  const [waiting, setWaiting] = useState<Edit[]>([]);
   const queue = useRef<Pending[]>([]);
   const busy = useRef(false);
-  const undoStack = useRef<Edit[][]>([]);
-  const redoStack = useRef<Edit[][]>([]);
+  const undoStack = useRef<Step[]>([]);
+  const redoStack = useRef<Step[]>([]);
   const [depths, setDepths] = useState({ undo: 0, redo: 0 });
 
   const key = useMemo(() => draftQuery(dialogue).queryKey, [dialogue]);
+  const show = useCallback(() => setWaiting(queue.current.flatMap((pending) => pending.edits)), []);
+
+  const keep = useCallback((pending: Pending, inverse: Edit[]) => {
+    const step: Step = { edits: inverse, merge: pending.merge, at: Date.now() };
+    if (pending.kind === "undo") {
+      redoStack.current = [...redoStack.current, step].slice(-UNDO_LIMIT);
+    } else {
+      const top = undoStack.current.at(-1);
+      const joins =
+        pending.kind === "do" && step.merge && top?.merge === step.merge && step.at - top.at < MERGE_MS ? top : null;
+      if (joins) joins.at = step.at;
+      else undoStack.current = [...undoStack.current, step].slice(-UNDO_LIMIT);
+      if (pending.kind === "do") redoStack.current = [];
+    }
+    setDepths({ undo: undoStack.current.length, redo: redoStack.current.length });
+  }, []);
 
   const send = useCallback(async () => {
     if (busy.current) return;
@@ -46,20 +91,25 @@ export function useDraft(dialogue: string) {
         if (base === undefined) break;
         setSaving("saving");
         try {
-          const { draft, inverse } = await ask(
+          const {
+            draft,
+            inverse,
+            rows,
+            notes: told,
+          } = await ask(
             client.POST("/api/dialogues/{dialogue}/draft", {
               params: { path: { dialogue } },
-              body: { base, edits: next.edits },
+              body: { base, edits: next.edits, ...(next.gesture ? { gesture: next.gesture } : {}) },
             }),
           );
           queue.current.shift();
           queries.setQueryData(key, draft);
-          const to = next.kind === "undo" ? redoStack : undoStack;
-          to.current = [...to.current, inverse].slice(-UNDO_LIMIT);
-          if (next.kind === "do") redoStack.current = [];
-          setDepths({ undo: undoStack.current.length, redo: redoStack.current.length });
+          keep(next, inverse);
+          show();
           setSaving("saved");
           setSays("");
+          setNotes(told);
+          next.done?.({ rows, notes: told, draft });
         } catch (error) {
           const failure = error instanceof RequestFailed ? error : new RequestFailed(null);
           if (failure.code === "offline") {
@@ -69,73 +119,116 @@ export function useDraft(dialogue: string) {
           }
           if (failure.code === "stale-draft") {
             const since = failure.problem?.since ?? [];
+            const touched = new Set(since.flatMap((row) => row.touches));
+            await queries.refetchQueries({ queryKey: key });
+            const newest = queries.getQueryData<DraftView>(key);
+            const edits = next.edits.map((edit) => ({ edit, free: apart(edit, touched) }));
+            const people = [...new Set(since.map((row) => row.person))];
+            if (edits.every(({ free }) => free)) {
+              setNotes([
+                `${people.join(" and ") || "Somebody"} changed other rows meanwhile; yours were kept as well.`,
+              ]);
+              continue;
+            }
+            if (newest) setCollision({ people, draft: newest, edits });
             setSaving("collided");
-            setCollision({
-              people: [...new Set(since.map((row) => row.person))],
-              touches: [...new Set(since.flatMap((row) => row.touches))],
-            });
             break;
           }
           // It can never be made as it is; say why and go on with the others.
           queue.current.shift();
+          show();
           setSaving("saved");
           setSays(failure.message);
+          next.failed?.();
         }
       }
     } finally {
       busy.current = false;
     }
-  }, [dialogue, key]);
+  }, [dialogue, keep, key, show]);
 
   const put = useCallback(
     (pending: Pending) => {
       queue.current.push(pending);
+      show();
       void send();
     },
-    [send],
+    [send, show],
   );
 
-  const change = useCallback((...edits: Edit[]) => put({ edits, kind: "do" }), [put]);
+  const change = useCallback((...edits: Edit[]) => put({ edits, kind: "do", merge: mergeKey(edits) }), [put]);
+  const make = useCallback(
+    (gesture: Gesture, done?: (made: Made) => void, failed?: () => void) =>
+      put({ edits: [], gesture, kind: "do", done, failed }),
+    [put],
+  );
   const undo = useCallback(() => {
-    const edits = undoStack.current.pop();
-    if (edits) put({ edits, kind: "undo" });
+    const step = undoStack.current.pop();
+    if (step) put({ edits: step.edits, kind: "undo", merge: step.merge });
   }, [put]);
   const redo = useCallback(() => {
-    const edits = redoStack.current.pop();
-    if (edits) put({ edits, kind: "redo" });
+    const step = redoStack.current.pop();
+    if (step) put({ edits: step.edits, kind: "redo", merge: step.merge });
   }, [put]);
 
-  /** After a collision: read the newest draft, then make the waiting changes again on it, or drop them. */
+  /** After a collision: keeps the picked edits and sends them on the newest draft; the others are dropped. */
   const resolve = useCallback(
-    async (again: boolean) => {
-      if (!again) queue.current = [];
-      await queries.refetchQueries({ queryKey: key });
+    (picked: Edit[]) => {
+      const [first, ...rest] = queue.current;
+      if (first) queue.current = picked.length > 0 ? [{ ...first, edits: picked }, ...rest] : rest;
       setCollision(null);
       setSaving("saved");
+      show();
       void send();
     },
-    [key, send],
+    [send, show],
+  );
+
+  /** Reads the draft again where somebody else changed it and nothing of ours is waiting. */
+  const refresh = useCallback(
+    (revision: number) => {
+      const known = queries.getQueryData<DraftView>(key)?.revision ?? 0;
+      if (revision > known && queue.current.length === 0 && !busy.current)
+        void queries.refetchQueries({ queryKey: key });
+    },
+    [key],
   );
 
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent) => {
       if (queue.current.length > 0) event.preventDefault();
     };
+    const back = () => void send();
     window.addEventListener("beforeunload", warn);
-    return () => window.removeEventListener("beforeunload", warn);
-  }, []);
+    window.addEventListener("online", back);
+    return () => {
+      window.removeEventListener("beforeunload", warn);
+      window.removeEventListener("online", back);
+    };
+  }, [send]);
 
+  const kept = query.data;
+  const draft = useMemo(
+    () => (kept && waiting.length > 0 ? { ...kept, dialogue: overlay(kept.dialogue, waiting) } : kept),
+    [kept, waiting],
+  );
   return {
-    draft: query.data,
+    draft,
     error: query.error,
     saving,
     collision,
     says,
-    dismiss: () => setSays(""),
+    notes,
+    dismiss: () => {
+      setSays("");
+      setNotes([]);
+    },
     change,
+    make,
     undo,
     redo,
     resolve,
+    refresh,
     depths,
   };
 }

@@ -1,63 +1,26 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useNavigate } from "@tanstack/react-router";
-import { useState } from "react";
+import { Link } from "@tanstack/react-router";
 
-import { RequestFailed, ask, client } from "../../../api";
-import { Button, Notice, TextInput, useTitle } from "../../../kit/ui";
+import { Notice, useTitle } from "../../../kit/ui";
 import { BottomLine } from "../frame/BottomLine";
-import { dialoguesQuery, queries } from "../lib/query";
+import { dialoguesQuery } from "../lib/query";
 import { ago } from "../lib/time";
 
 export function DialogueList() {
   useTitle("Dialogues");
   const { data, error, isPending } = useQuery(dialoguesQuery);
-  const navigate = useNavigate();
-  const [title, setTitle] = useState<string | null>(null);
-  const [says, setSays] = useState("");
-
-  const make = async () => {
-    try {
-      const made = await ask(client.POST("/api/dialogues", { body: { title: title ?? "" } }));
-      await queries.invalidateQueries({ queryKey: dialoguesQuery.queryKey });
-      await navigate({ to: "/dialogues/$dialogue", params: { dialogue: made.id } });
-    } catch (failure) {
-      setSays(failure instanceof RequestFailed ? failure.message : String(failure));
-    }
-  };
-
   return (
     <>
       <main className="min-h-0 grow overflow-auto px-4 pt-4">
         <div className="mb-3 flex items-center gap-3">
           <h1 className="font-serif text-lg font-semibold">Dialogues</h1>
-          {title === null ? (
-            <Button className="ml-auto" onClick={() => setTitle("")}>
-              New dialogue
-            </Button>
-          ) : (
-            <form
-              className="ml-auto flex items-center gap-2"
-              onSubmit={(event) => {
-                event.preventDefault();
-                void make();
-              }}
-            >
-              <TextInput
-                aria-label="Title of the new dialogue"
-                autoFocus
-                placeholder="Title, for example Haulage enquiry"
-                className="w-72"
-                value={title}
-                onChange={(event) => setTitle(event.target.value)}
-              />
-              <Button look="primary" type="submit" disabled={!title.trim()}>
-                Make it
-              </Button>
-              <Button onClick={() => setTitle(null)}>Not now</Button>
-            </form>
-          )}
+          <Link
+            to="/new-dialogue"
+            className="ml-auto rounded-md border border-line bg-paper px-3 py-1 text-sm font-medium hover:border-soft"
+          >
+            New dialogue
+          </Link>
         </div>
-        {says && <Notice tone="wrong">{says}</Notice>}
         {error && <Notice tone="wrong">{error.message}</Notice>}
         {isPending && <p className="text-soft">Reading the dialogues</p>}
         {data && (
@@ -122,7 +85,7 @@ export function DialogueList() {
           </table>
         )}
         {data?.length === 0 && (
-          <p className="mt-6">No dialogue yet. Make the first one: give it a title, write a question, rehearse it.</p>
+          <p className="mt-6">No dialogue yet. Make the first one from a pattern, from a brief, or blank.</p>
         )}
       </main>
       <BottomLine right="? all shortcuts">

@@ -1,11 +1,14 @@
 import { Tabs } from "radix-ui";
+import { useState } from "react";
 
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { Checks } from "./Checks";
+import { Comments } from "./Comments";
 import { History } from "./History";
 import { Rehearse } from "./Rehearse";
+import { Uses } from "./Uses";
 
-type Tab = "rehearse" | "checks" | "history";
+export type DockTab = "rehearse" | "checks" | "uses" | "comments" | "history";
 
 const tab =
   "border-b-2 border-transparent py-2.5 text-sm text-soft data-[state=active]:border-ink data-[state=active]:font-semibold data-[state=active]:text-ink";
@@ -14,39 +17,54 @@ const tab =
 export function Dock({
   tab: open,
   onTab,
-  round,
+  uses,
+  openComments,
   onGoTo,
 }: {
-  tab: Tab;
-  onTab: (tab: Tab) => void;
-  round: number;
+  tab: DockTab;
+  onTab: (tab: DockTab) => void;
+  /** Key of the field whose uses were asked for. */
+  uses: string | null;
+  openComments: number;
   onGoTo: (row: string) => void;
 }) {
   const { draft } = useShownDraft();
+  const [field, setField] = useState<{ asked: string | null; shown: string | null }>({ asked: null, shown: null });
+  if (field.asked !== uses) setField({ asked: uses, shown: uses });
+  const tabs: [DockTab, string][] = [
+    ["rehearse", "Rehearse"],
+    ["checks", `Checks${draft.findings.length > 0 ? ` ${draft.findings.length}` : ""}`],
+    ["uses", "Uses"],
+    ["comments", `Comments${openComments > 0 ? ` ${openComments}` : ""}`],
+    ["history", "History"],
+  ];
+  const page = "min-h-0 grow overflow-auto";
   return (
-    <Tabs.Root asChild value={open} onValueChange={(value) => onTab(value as Tab)}>
+    <Tabs.Root asChild value={open} onValueChange={(value) => onTab(value as DockTab)}>
       <aside
         aria-label="Dock"
         className="flex w-[372px] shrink-0 flex-col max-lg:h-[70vh] max-lg:w-full max-lg:border-t max-lg:border-line"
       >
-        <Tabs.List aria-label="Dock" className="flex gap-5 border-b border-line px-4">
-          <Tabs.Trigger value="rehearse" className={tab}>
-            Rehearse
-          </Tabs.Trigger>
-          <Tabs.Trigger value="checks" className={tab}>
-            Checks{draft.findings.length > 0 && ` ${draft.findings.length}`}
-          </Tabs.Trigger>
-          <Tabs.Trigger value="history" className={tab}>
-            History
-          </Tabs.Trigger>
+        <Tabs.List aria-label="Dock" className="flex gap-4 border-b border-line px-4">
+          {tabs.map(([key, label]) => (
+            <Tabs.Trigger key={key} value={key} className={tab}>
+              {label}
+            </Tabs.Trigger>
+          ))}
         </Tabs.List>
-        <Tabs.Content value="rehearse" className="flex min-h-0 grow flex-col">
-          <Rehearse key={round} focus={round > 0} onGoTo={onGoTo} />
+        <Tabs.Content value="rehearse" className="flex min-h-0 grow flex-col data-[state=inactive]:hidden">
+          <Rehearse onGoTo={onGoTo} />
         </Tabs.Content>
-        <Tabs.Content value="checks" className="min-h-0 grow overflow-auto">
+        <Tabs.Content value="checks" className={page}>
           <Checks onGoTo={onGoTo} />
         </Tabs.Content>
-        <Tabs.Content value="history" className="min-h-0 grow overflow-auto">
+        <Tabs.Content value="uses" className={page}>
+          <Uses field={field.shown} onField={(shown) => setField({ asked: uses, shown })} onGoTo={onGoTo} />
+        </Tabs.Content>
+        <Tabs.Content value="comments" className={page}>
+          <Comments onGoTo={onGoTo} />
+        </Tabs.Content>
+        <Tabs.Content value="history" className={page}>
           <History />
         </Tabs.Content>
       </aside>

@@ -30,6 +30,9 @@ const verbs: Record<Schemas["Edit"]["op"], string> = {
   set_tables: "changed the tables",
   set_any_time: "changed what happens any time",
   set_phrase: "changed a phrase",
+  set_settings: "changed the pace and limits",
+  set_media: "added a picture or document",
+  set_all: "brought back a release",
 };
 
 /** Who changed this draft, newest first. */

@@ -6,47 +6,79 @@ import type { Schemas } from "../../../api";
 import { ask, client } from "../../../api";
 import { Button, TextInput } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
+import { NarrowPage } from "./NarrowPage";
+import { RehearsalSetup } from "./RehearsalSetup";
+import type { Answer } from "./rehearsal";
+import { rehearsal, setRehearsal } from "./rehearsal";
 
 type Input = Schemas["InputBody"];
-type Rehearsal = Schemas["Rehearsal"];
+type Line = Schemas["Line"];
 
 /** Talk to the draft as a prospect would, with the reasons beside every line. Nothing of it is kept or counted. */
-export function Rehearse({ focus, onGoTo }: { focus: boolean; onGoTo: (row: string) => void }) {
+export function Rehearse({ onGoTo }: { onGoTo: (row: string) => void }) {
   const { dialogue, draft } = useShownDraft();
-  const [inputs, setInputs] = useState<Input[]>([]);
+  const { body } = rehearsal.use();
   const [text, setText] = useState("");
+  const [setup, setSetup] = useState(false);
+  const [page, setPage] = useState(false);
   const end = useRef<HTMLDivElement>(null);
+  const { inputs } = body;
   const { data, error } = useQuery({
-    queryKey: ["rehearsal", dialogue, draft.revision, inputs],
-    queryFn: () =>
-      ask(client.POST("/api/dialogues/{dialogue}/rehearsal", { params: { path: { dialogue } }, body: { inputs } })),
+    queryKey: ["rehearsal", dialogue, draft.revision, body],
+    queryFn: () => ask(client.POST("/api/dialogues/{dialogue}/rehearsal", { params: { path: { dialogue } }, body })),
     placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
   });
+  useEffect(() => {
+    if (data) rehearsal.set((known) => ({ ...known, answer: data }));
+  }, [data]);
   const count = data?.lines.length;
   useEffect(() => {
     if (count && inputs.length > 0) end.current?.scrollIntoView({ block: "end" });
   }, [count, inputs.length]);
-  const put = (input: Input) => setInputs((known) => [...known, input]);
+  const put = (input: Input) => setRehearsal((known) => ({ ...known, inputs: [...known.inputs, input] }));
   const question = data?.question;
+  // Every input shows exactly one line of the prospect, in the same order.
+  let reply = -1;
   return (
     <>
-      <div className="min-h-0 grow overflow-auto px-4 py-3" aria-live="polite">
-        {error && <p className="text-clay">{error.message}</p>}
-        {data?.lines.map((line, place) => (
-          // oxlint-disable-next-line react/no-array-index-key -- lines only ever come at the end
-          <RehearsedLine key={place} line={line} onGoTo={onGoTo} />
-        ))}
-        {data?.refused && (
-          <p className="mt-2 text-sm text-amber">
-            The outline changed: an answer further on was left out, because {data.refused}.
-          </p>
-        )}
-        <div ref={end} />
+      <div className="flex items-center gap-1 border-b border-hair px-3 py-1">
+        <Button look="quiet" aria-expanded={setup} onClick={() => setSetup(!setup)}>
+          {setupWords(body)}
+        </Button>
+        <Button look="quiet" className="ml-auto" aria-pressed={page} onClick={() => setPage(!page)}>
+          {page ? "Show the notes" : "Show the page"}
+        </Button>
       </div>
+      {setup && <RehearsalSetup unread={data?.unread ?? {}} onClose={() => setSetup(false)} />}
+      {page ? (
+        <NarrowPage />
+      ) : (
+        <div className="min-h-0 grow overflow-auto px-4 py-3" aria-live="polite">
+          {error && <p className="text-clay">{error.message}</p>}
+          {data?.lines.map((line, place) => {
+            if (line.who === "you") reply += 1;
+            return (
+              <RehearsedLine
+                // oxlint-disable-next-line react/no-array-index-key -- lines only ever come at the end
+                key={place}
+                line={line}
+                input={reply}
+                onGoTo={onGoTo}
+              />
+            );
+          })}
+          {data?.refused && (
+            <p className="mt-2 text-sm text-amber">
+              The outline changed: an answer further on was left out, because {data.refused}.
+            </p>
+          )}
+          <div ref={end} />
+        </div>
+      )}
       <div className="border-t border-line px-4 pt-2.5 pb-3">
         {data && <Scale rehearsal={data} />}
-        {question && (question.options.length > 0 || question.skip) && (
+        {!page && question && (question.options.length > 0 || question.skip) && (
           <div className="mt-2 flex flex-wrap gap-1.5">
             {question.options.map((option) => (
               <Button
@@ -74,7 +106,7 @@ export function Rehearse({ focus, onGoTo }: { focus: boolean; onGoTo: (row: stri
         >
           <TextInput
             aria-label="Answer as a prospect would"
-            autoFocus={focus}
+            data-rehearse
             placeholder={data?.ended ? "The conversation has ended" : "Answer as a prospect would"}
             disabled={!question}
             className="font-serif"
@@ -82,13 +114,16 @@ export function Rehearse({ focus, onGoTo }: { focus: boolean; onGoTo: (row: stri
             onChange={(event) => setText(event.target.value)}
           />
           <Button
-            onClick={() => setInputs((known) => known.slice(0, -1))}
+            onClick={() => setRehearsal((known) => ({ ...known, inputs: known.inputs.slice(0, -1) }))}
             disabled={inputs.length === 0}
             title="Take the last answer back"
           >
             Back
           </Button>
-          <Button onClick={() => setInputs([])} disabled={inputs.length === 0}>
+          <Button
+            onClick={() => setRehearsal(({ visitor, at }) => ({ inputs: [], visitor, at }))}
+            disabled={inputs.length === 0 && !body.from}
+          >
             Start again
           </Button>
         </form>
@@ -97,9 +132,36 @@ export function Rehearse({ focus, onGoTo }: { focus: boolean; onGoTo: (row: stri
   );
 }
 
-function RehearsedLine({ line, onGoTo }: { line: Schemas["MarginLine"]; onGoTo: (row: string) => void }) {
-  const words =
-    line.line.kind === "text" ? line.line.text : line.line.kind === "picture" ? line.line.alt : line.line.label;
+/** Who is rehearsed and from where, in a few words. */
+function setupWords(body: Schemas["Rehearse"]): string {
+  const visitor = Object.values(body.visitor ?? {}).filter(Boolean).length;
+  const parts = [
+    body.from ? "from a turn further on" : "from the start",
+    visitor > 0 ? `as a visitor with ${visitor} thing${visitor === 1 ? "" : "s"} known` : "as anybody",
+    body.at ? "at a set time" : "",
+  ];
+  return parts.filter(Boolean).join(", ");
+}
+
+function lineWords(line: Line): string {
+  if (line.kind === "text") return line.text;
+  if (line.kind === "picture") return line.alt;
+  if (line.kind === "beside") return line.lines.map(lineWords).join(" | ");
+  return line.label;
+}
+
+function RehearsedLine({
+  line,
+  input,
+  onGoTo,
+}: {
+  line: Schemas["MarginLine"];
+  /** Which answer it is, for the prospect's lines. */
+  input: number;
+  onGoTo: (row: string) => void;
+}) {
+  const [editing, setEditing] = useState<string | null>(null);
+  const words = lineWords(line.line);
   const notes = line.notes.length > 0 && (
     <ul className="min-w-0 flex-1 space-y-0.5">
       {line.notes.map((note, place) => (
@@ -120,12 +182,41 @@ function RehearsedLine({ line, onGoTo }: { line: Schemas["MarginLine"]; onGoTo: 
     </ul>
   );
   if (line.who === "you") {
+    const change = () => {
+      if (editing !== null)
+        setRehearsal((known) => ({
+          ...known,
+          inputs: known.inputs.map((one, at) => (at === input ? { kind: "reply", text: editing } : one)),
+        }));
+      setEditing(null);
+    };
     return (
       <div className="mt-1.5 mb-2.5 flex items-start justify-end gap-2.5">
-        <p className="max-w-[190px] rounded-md border border-r-[3px] border-line border-r-ink bg-paper px-2.5 py-1 font-serif text-base break-words whitespace-pre-wrap">
-          {words || "(nothing)"}
-        </p>
-        {notes ? <div className="w-[140px] shrink-0">{notes}</div> : <div className="w-[140px] shrink-0" />}
+        {editing === null ? (
+          <button
+            type="button"
+            title="Change this answer"
+            onClick={() => setEditing(words)}
+            className="max-w-[190px] rounded-md border border-r-[3px] border-line border-r-ink bg-paper px-2.5 py-1 text-left font-serif text-base break-words whitespace-pre-wrap hover:border-soft"
+          >
+            {words || "(nothing)"}
+          </button>
+        ) : (
+          <TextInput
+            aria-label="Change this answer"
+            autoFocus
+            className="!w-[190px] font-serif"
+            value={editing}
+            onFocus={(event) => event.target.select()}
+            onChange={(event) => setEditing(event.target.value)}
+            onBlur={() => setEditing(null)}
+            onKeyDown={(event) => {
+              if (event.key === "Enter") change();
+              if (event.key === "Escape") setEditing(null);
+            }}
+          />
+        )}
+        <div className="w-[140px] shrink-0">{notes}</div>
       </div>
     );
   }
@@ -142,7 +233,11 @@ function RehearsedLine({ line, onGoTo }: { line: Schemas["MarginLine"]; onGoTo: 
           line.line.kind === "link" && "underline",
         )}
       >
-        {words}
+        {line.line.kind === "picture" ? (
+          <img src={`/api/media/${line.line.media}`} alt={line.line.alt} className="max-h-24 rounded-sm" />
+        ) : (
+          words
+        )}
       </button>
       {notes}
     </div>
@@ -150,8 +245,8 @@ function RehearsedLine({ line, onGoTo }: { line: Schemas["MarginLine"]; onGoTo: 
 }
 
 /** Points so far on the scale that the scorecard can give, with the bands' thresholds. */
-function Scale({ rehearsal }: { rehearsal: Rehearsal }) {
-  const { points, least, most, bands } = rehearsal;
+function Scale({ rehearsal: answer }: { rehearsal: Answer }) {
+  const { points, least, most, bands } = answer;
   if (most === least) return <p className="text-xs text-soft">No scorecard yet, so no points.</p>;
   const at = (value: number) => `${((Math.min(Math.max(value, least), most) - least) / (most - least)) * 100}%`;
   const marks = bands.filter((band) => band.from !== null && band.from !== undefined);

@@ -5,7 +5,9 @@ import { Dialog } from "radix-ui";
 
 import { Modal } from "../../../kit/Modal";
 import { dialoguesQuery, meQuery } from "../lib/query";
+import type { Command as Known } from "./commands";
 import { commands } from "./commands";
+import { places } from "./places";
 import { layers } from "./useCommands";
 
 const item = "flex cursor-pointer justify-between rounded-sm px-3 py-1.5 data-[selected=true]:bg-hair";
@@ -18,10 +20,11 @@ export function FindOrDo({ open, onOpenChange }: { open: boolean; onOpenChange: 
   const offered = layers
     .use()
     .flatMap((layer) =>
-      commands
+      (commands as readonly Known[])
         .filter((command) => command.where === layer.where && layer.actions.current[command.id])
         .map((command) => ({ command, layer })),
     );
+  const found = places.use();
   const run = (action: () => void) => {
     onOpenChange(false);
     // The dialog gives focus back first, so that a command may take it.
@@ -32,7 +35,7 @@ export function FindOrDo({ open, onOpenChange }: { open: boolean; onOpenChange: 
       <Dialog.Title className="sr-only">Find or do</Dialog.Title>
       <Command label="Find or do" className="text-sm">
         <Command.Input
-          placeholder="Find a dialogue, or do something"
+          placeholder="Find a dialogue, row or field, or do something"
           className="w-full border-b border-line bg-paper px-3 py-2.5 outline-none placeholder:text-soft"
         />
         <Command.List className="max-h-80 overflow-auto p-1">
@@ -48,6 +51,17 @@ export function FindOrDo({ open, onOpenChange }: { open: boolean; onOpenChange: 
             >
               {dialogue.title}
               <span className="text-xs text-soft">dialogue</span>
+            </Command.Item>
+          ))}
+          {found.map((place) => (
+            <Command.Item
+              key={place.key}
+              value={`${place.label} ${place.key}`}
+              className={item}
+              onSelect={() => run(place.go)}
+            >
+              <span className="min-w-0 truncate">{place.label}</span>
+              <span className="ml-3 shrink-0 text-xs text-soft">{place.what}</span>
             </Command.Item>
           ))}
           {offered.map(({ command, layer }) => (

@@ -1,76 +1,93 @@
-/** Every command with its shortcut: find-or-do and the shortcuts sheet both read this table. */
+/** Every command with its shortcut: find-or-do, the shortcuts sheet and the text boxes all read this table. */
 
-export type CommandId =
-  | "dialogues"
-  | "leads"
-  | "find"
-  | "shortcuts"
-  | "sign-out"
-  | "undo"
-  | "redo"
-  | "next-row"
-  | "previous-row"
-  | "open-row"
-  | "add-below"
-  | "add-arm"
-  | "add-section"
-  | "move-up"
-  | "move-down"
-  | "into-arm"
-  | "out-of-arm"
-  | "remove"
-  | "rehearse"
-  | "checks"
-  | "release"
-  | "mark-called"
-  | "mark-won"
-  | "mark-lost"
-  | "mark-no-fit";
+export type Where = "everywhere" | "outline" | "text" | "leads";
 
-export type Command = { id: CommandId; label: string; keys: string; where: "everywhere" | "outline" | "leads" };
-
-export const commands: Command[] = [
+export const commands = [
   { id: "find", label: "Find or do", keys: "Ctrl K", where: "everywhere" },
   { id: "shortcuts", label: "Show all shortcuts", keys: "?", where: "everywhere" },
   { id: "dialogues", label: "Go to Dialogues", keys: "", where: "everywhere" },
   { id: "leads", label: "Go to Leads", keys: "", where: "everywhere" },
   { id: "sign-out", label: "Sign out", keys: "", where: "everywhere" },
-  { id: "next-row", label: "Next row", keys: "J", where: "outline" },
-  { id: "previous-row", label: "Previous row", keys: "K", where: "outline" },
+
+  { id: "next-row", label: "Next row", keys: "J", also: "↓", where: "outline" },
+  { id: "previous-row", label: "Previous row", keys: "K", also: "↑", where: "outline" },
+  { id: "next-section", label: "Next section", keys: "]", where: "outline" },
+  { id: "previous-section", label: "Previous section", keys: "[", where: "outline" },
   { id: "open-row", label: "Open or close the row", keys: "Enter", where: "outline" },
-  { id: "add-below", label: "Add a turn below", keys: "A", where: "outline" },
+  { id: "add-below", label: "Add below", keys: "A", where: "outline" },
   { id: "add-arm", label: "Add an arm", keys: "B", where: "outline" },
   { id: "add-section", label: "Add a section below", keys: "S", where: "outline" },
+  { id: "pick-down", label: "Pick the next row as well", keys: "Shift ↓", where: "outline" },
+  { id: "pick-up", label: "Pick the row above as well", keys: "Shift ↑", where: "outline" },
+  { id: "pick-none", label: "Pick only this row", keys: "Escape", where: "outline" },
   { id: "move-up", label: "Move up", keys: "Alt ↑", where: "outline" },
   { id: "move-down", label: "Move down", keys: "Alt ↓", where: "outline" },
   { id: "into-arm", label: "Move into the arm above", keys: "Alt →", where: "outline" },
   { id: "out-of-arm", label: "Move out of the arm", keys: "Alt ←", where: "outline" },
+  { id: "duplicate", label: "Duplicate", keys: "Ctrl D", where: "outline" },
+  { id: "copy", label: "Copy", keys: "Ctrl C", where: "outline" },
+  { id: "cut", label: "Cut", keys: "Ctrl X", where: "outline" },
+  { id: "paste", label: "Paste below", keys: "Ctrl V", where: "outline" },
+  { id: "to-section", label: "Make a section of the picked turns", keys: "Shift S", where: "outline" },
   { id: "remove", label: "Take out", keys: "Delete", where: "outline" },
   { id: "undo", label: "Undo", keys: "Ctrl Z", where: "outline" },
   { id: "redo", label: "Redo", keys: "Ctrl Shift Z", where: "outline" },
+  { id: "find-words", label: "Find and replace", keys: "Ctrl F", where: "outline" },
+  { id: "uses", label: "Where its field is used", keys: "U", where: "outline" },
+  { id: "follow", label: "Go where it leads", keys: "G", where: "outline" },
+  { id: "fold", label: "Fold or unfold", keys: "F", where: "outline" },
+  { id: "fold-all", label: "Fold or unfold all sections", keys: "Shift F", where: "outline" },
+  { id: "next-change", label: "Next change since the release", keys: "N", where: "outline" },
+  { id: "next-check", label: "Next finding", keys: "P", where: "outline" },
+  { id: "comment", label: "Comment on the row", keys: "M", where: "outline" },
   { id: "rehearse", label: "Rehearse from the start", keys: "R", where: "outline" },
+  { id: "rehearse-here", label: "Rehearse from here", keys: "Shift R", where: "outline" },
   { id: "checks", label: "Show checks", keys: "C", where: "outline" },
+  { id: "history", label: "Show the history", keys: "H", where: "outline" },
+  { id: "side-talk", label: "Edit side-talk", keys: "", where: "outline" },
+  { id: "offers", label: "Edit offers", keys: "", where: "outline" },
+  { id: "greeting", label: "Edit the greeting", keys: "", where: "outline" },
+  { id: "phrases", label: "Edit built-in phrases", keys: "", where: "outline" },
+  { id: "tables", label: "Edit tables", keys: "", where: "outline" },
+  { id: "manners", label: "Edit pace and limits", keys: "", where: "outline" },
+  { id: "brief", label: "Go to the brief", keys: "", where: "outline" },
+  { id: "releases", label: "Go to the releases", keys: "", where: "outline" },
   { id: "release", label: "Release", keys: "", where: "outline" },
+
+  { id: "close-row", label: "Close the row", keys: "Escape", where: "text" },
+  { id: "done", label: "Done, close the row", keys: "Enter", where: "text" },
+  { id: "new-line", label: "New line", keys: "Shift Enter", where: "text" },
+  { id: "insert-value", label: "Insert a known value", keys: "{", where: "text" },
+  { id: "change-value", label: "Change the value at the caret", keys: "Alt Enter", where: "text" },
+  { id: "emoji", label: "Insert an emoji by name", keys: ":", where: "text" },
+
   { id: "next-row", label: "Next lead", keys: "J", where: "leads" },
   { id: "previous-row", label: "Previous lead", keys: "K", where: "leads" },
   { id: "mark-called", label: "Mark called", keys: "C", where: "leads" },
   { id: "mark-won", label: "Mark won", keys: "W", where: "leads" },
   { id: "mark-lost", label: "Mark lost", keys: "L", where: "leads" },
   { id: "mark-no-fit", label: "Mark not a fit", keys: "N", where: "leads" },
-];
+] as const satisfies { id: string; label: string; keys: string; also?: string; where: Where }[];
+
+export type CommandId = (typeof commands)[number]["id"];
+export type Command = { id: CommandId; label: string; keys: string; also?: string; where: Where };
+
+/** The command of a screen that an event's keys stand for. */
+export const commandFor = (where: Where, keys: string): Command | undefined =>
+  (commands as readonly Command[]).find(
+    (known) => known.where === where && keys !== "" && (known.keys === keys || known.also === keys),
+  );
 
 /** The keys of an event in the words of the table. */
-export function keysOf(event: KeyboardEvent): string {
+export function keysOf(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKey" | "altKey" | "shiftKey">): string {
   const key =
     { ArrowUp: "↑", ArrowDown: "↓", ArrowLeft: "←", ArrowRight: "→" }[event.key] ??
     (event.key.length === 1 ? event.key.toUpperCase() : event.key);
-  const held = [
-    event.ctrlKey || event.metaKey ? "Ctrl" : "",
-    event.altKey ? "Alt" : "",
-    event.shiftKey && event.key.length > 1 ? "Shift" : "",
-  ];
-  const shifted = event.shiftKey && event.key.length === 1 && (event.ctrlKey || event.metaKey) ? "Shift" : "";
-  return [...held, shifted, key].filter(Boolean).join(" ");
+  // Signs such as ? need Shift on most keyboards; only with letters and named keys does it mean something else.
+  const shift = event.shiftKey && (event.key.length > 1 || /\p{L}/u.test(event.key));
+  return [event.ctrlKey || event.metaKey ? "Ctrl" : "", event.altKey ? "Alt" : "", shift ? "Shift" : "", key]
+    .filter(Boolean)
+    .join(" ");
 }
 
 /** True where typing belongs to a text box and single letters must not act. */

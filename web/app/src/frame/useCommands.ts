@@ -3,10 +3,14 @@ import { useEffect, useRef } from "react";
 import { create } from "./store";
 
 import type { CommandId } from "./commands";
-import { commands, isTyping, keysOf } from "./commands";
+import type { Where } from "./commands";
+import { commandFor, isTyping, keysOf } from "./commands";
 
 export type Actions = Partial<Record<CommandId, () => void>>;
-type Layer = { where: "everywhere" | "outline" | "leads"; actions: { current: Actions } };
+type Layer = { where: Where; actions: { current: Actions } };
+
+/** The browser makes events of its own for these; screens act on those, so that the clipboard is at hand. */
+const native = new Set<CommandId>(["copy", "cut", "paste"]);
 
 /** Screens that offer commands now, the frame first. */
 export const layers = create<Layer[]>([]);
@@ -22,11 +26,11 @@ export function useCommands(where: Layer["where"], actions: Actions) {
     const onKey = (event: KeyboardEvent) => {
       if (event.defaultPrevented) return;
       const keys = keysOf(event);
-      const command = commands.find((known) => known.where === where && known.keys !== "" && known.keys === keys);
-      const run = command && current.current[command.id];
+      const command = commandFor(where, keys);
+      const run = command && !native.has(command.id) && current.current[command.id];
       // Single letters and Enter belong to text boxes; undo inside one is its own.
-      const plain = !keys.startsWith("Ctrl K") && !keys.startsWith("Alt ");
-      if (!run || (plain && isTyping(event.target))) return;
+      const anywhere = ["find", "find-words"].includes(command?.id ?? "") || keys.startsWith("Alt ");
+      if (!run || (!anywhere && isTyping(event.target))) return;
       if (keys === "Enter" && event.target instanceof HTMLElement && event.target.closest("button, a, summary")) return;
       if (document.querySelector("[role=dialog]") && command.id !== "find") return;
       event.preventDefault();

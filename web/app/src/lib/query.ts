@@ -1,6 +1,7 @@
 /** Server state: one query client, one hook per thing that is read. */
 import { QueryClient, queryOptions } from "@tanstack/react-query";
 
+import type { Schemas } from "../../../api";
 import { RequestFailed, ask, client } from "../../../api";
 
 export const queries = new QueryClient({
@@ -63,3 +64,30 @@ export const leadQuery = (lead: string) =>
     queryKey: ["lead", lead],
     queryFn: () => ask(client.GET("/api/leads/{lead}", { params: { path: { lead } } })),
   });
+
+export const commentsQuery = (dialogue: string) =>
+  queryOptions({
+    queryKey: ["comments", dialogue],
+    queryFn: () => ask(client.GET("/api/dialogues/{dialogue}/comments", { params: { path: { dialogue } } })),
+    refetchInterval: 15_000,
+  });
+
+export const ledgerQuery = (dialogue: string, revision: number) =>
+  queryOptions({
+    queryKey: ["ledger", dialogue, revision],
+    queryFn: () => ask(client.GET("/api/dialogues/{dialogue}/ledger", { params: { path: { dialogue } } })),
+    placeholderData: (known: Schemas["LedgerView"] | undefined) => known,
+  });
+
+export const phrasesQuery = (dialogue: string) =>
+  queryOptions({
+    queryKey: ["phrases", dialogue],
+    queryFn: () => ask(client.GET("/api/dialogues/{dialogue}/phrases", { params: { path: { dialogue } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const patternsQuery = queryOptions({
+  queryKey: ["patterns"],
+  queryFn: () => ask(client.GET("/api/patterns")),
+  staleTime: Number.POSITIVE_INFINITY,
+});

@@ -1,114 +1,259 @@
-import { useMemo, useRef, useState } from "react";
+import { useNavigate } from "@tanstack/react-router";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
-import type { Schemas } from "../../../api";
 import { Button } from "../../../kit/ui";
+import { AnyTime } from "../anytime/AnyTime";
 import { useShownDraft } from "../dialogue/DialogueScreen";
+import type { Made } from "../dialogue/useDraft";
+import { usePresence } from "../dialogue/usePresence";
 import { Dock } from "../dock/Dock";
+import type { DockTab } from "../dock/Dock";
+import { rehearsal, rehearse, setRehearsal } from "../dock/rehearsal";
 import { BottomLine } from "../frame/BottomLine";
+import { places } from "../frame/places";
 import { useCommands } from "../frame/useCommands";
 import { clock } from "../lib/time";
-import { KindPicker } from "./KindPicker";
+import { loadEditors } from "../text/TextBox";
+import { FindReplace } from "./FindReplace";
 import { OutlineRow } from "./OutlineRow";
+import type { RowActions } from "./OutlineRow";
+import { QuickAdd, written } from "./QuickAdd";
+import { Rows } from "./Rows";
+import type { RowsHandle } from "./Rows";
+import type { Panel } from "./SectionList";
 import { SectionList } from "./SectionList";
+import { ToSection } from "./ToSection";
+import { CLIP_TYPE, clipText, copyRows, readClip } from "./clip";
+import { between, foldsAround, rowKey, shownRows } from "./folding";
 import { newArm, newSection, newTurn } from "./make";
-import { moveEdit, placeBelow } from "./moves";
 import type { Kind } from "./names";
-import { index } from "./names";
+import { index, summary } from "./names";
+import { placeAbove, placeBelow } from "./places";
+import type { Schemas } from "../../../api";
 
 export type Row = Schemas["Row"];
 
-/** A row's name on the screen: its kind and id. */
-export const rowKey = (row: Row): string => `${row.kind}:${row.id}`;
-
 export function OutlineStage() {
   const state = useShownDraft();
-  const { draft, change, undo, redo, depths, release } = state;
+  const { draft, dialogue: id, change, make, undo, redo, depths, release, refresh } = state;
   const { dialogue, rows, rails } = draft;
+  const navigate = useNavigate();
   const found = useMemo(() => index(dialogue), [dialogue]);
   const [picked, setPicked] = useState<string | null>(null);
+  const [more, setMore] = useState<ReadonlySet<string>>(() => new Set());
   const [open, setOpen] = useState<string | null>(null);
   const [adding, setAdding] = useState<string | null>(null);
-  const [dock, setDock] = useState<"rehearse" | "checks" | "history">("rehearse");
-  const [round, setRound] = useState(0);
-  const list = useRef<HTMLDivElement>(null);
+  const [folded, setFolded] = useState<ReadonlySet<string>>(() => new Set());
+  const [panel, setPanel] = useState<Panel>("outline");
+  const [dock, setDock] = useState<DockTab>("rehearse");
+  const [uses, setUses] = useState<string | null>(null);
+  const [finding, setFinding] = useState(false);
+  const [sectioning, setSectioning] = useState<string[] | null>(null);
+  const [commenting, setCommenting] = useState<string | null>(null);
+  const list = useRef<RowsHandle>(null);
+  const presence = usePresence(id, picked, refresh);
+  useEffect(loadEditors, []);
+  useEffect(() => rehearse(id), [id]);
 
-  const place = rows.findIndex((row) => rowKey(row) === picked);
-  const row = rows[place];
+  const shown = useMemo(() => shownRows(rows, rails.rows, folded), [rows, rails, folded]);
+  const keys = useMemo(() => shown.map(({ key }) => key), [shown]);
+  const row = useMemo(() => rows.find((known) => rowKey(known) === picked), [rows, picked]);
+  const selection = useMemo(() => (picked && !more.has(picked) ? [...more, picked] : [...more]), [more, picked]);
+  const ids = useMemo(() => {
+    const kinds = new Set(selection.filter((key) => !key.startsWith("then:")));
+    return rows.filter((known) => kinds.has(rowKey(known))).map((known) => known.id);
+  }, [rows, selection]);
 
-  const focusRow = (key: string) => {
+  const latest = useRef({ draft, keys, picked, more });
+  useEffect(() => {
+    latest.current = { draft, keys, picked, more };
+  });
+
+  /** Picks a row, opens folds around it, brings it into view and gives it the focus. */
+  const goTo = useCallback((key: string) => {
+    setPanel("outline");
+    const around = foldsAround(latest.current.draft.rows, key);
+    setFolded((known) =>
+      around.some((fold) => known.has(fold)) ? new Set([...known].filter((fold) => !around.includes(fold))) : known,
+    );
     setPicked(key);
-    requestAnimationFrame(() => {
-      const element = list.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(key)}"] [data-open]`);
-      element?.focus({ preventScroll: true });
-      element?.scrollIntoView({ block: "nearest" });
-    });
-  };
+    setMore((known) => (known.size > 0 ? new Set() : known));
+    list.current?.focus(key);
+  }, []);
+  const goToPlace = useCallback(
+    (at: string) => {
+      if (/^(turn|arm|section|then):/.test(at)) goTo(at);
+      if (at === "any-time") setPanel("side-talk");
+      if (at === "opening") setPanel("greeting");
+      if (at === "brief") void navigate({ to: "/dialogues/$dialogue/brief", params: { dialogue: id } });
+    },
+    [goTo, id, navigate],
+  );
   const step = (by: number) => {
-    const next = rows[Math.min(Math.max(place + by, 0), rows.length - 1)];
-    if (next) focusRow(rowKey(next));
+    const at = picked ? keys.indexOf(picked) : -1;
+    const next = keys[Math.min(Math.max(at + by, 0), keys.length - 1)];
+    if (next) goTo(next);
   };
-  const close = () => {
-    setOpen(null);
-    if (open) focusRow(open);
+  const stepTo = (wanted: (key: string) => boolean, back = false) => {
+    const at = picked ? keys.indexOf(picked) : -1;
+    const round = back
+      ? [...keys.slice(0, Math.max(at, 0)).reverse()]
+      : [...keys.slice(at + 1), ...keys.slice(0, at + 1)];
+    const next = round.find(wanted);
+    if (next) goTo(next);
   };
+  const extend = (by: number) => {
+    const at = picked ? keys.indexOf(picked) : -1;
+    const next = keys[at + by];
+    if (!next || !picked) return;
+    setMore((known) => new Set([...known, picked, next]));
+    setPicked(next);
+    list.current?.focus(next);
+  };
+  const close = useCallback(() => {
+    setOpen((known) => {
+      if (known) list.current?.focus(known);
+      return null;
+    });
+  }, []);
 
+  const after = (made: Made) => {
+    const [first] = made.rows;
+    if (first) goTo(first);
+  };
   const addTurn = (kind: Kind, below: string) => {
     const target = rows.find((other) => rowKey(other) === below);
     if (!target) return;
     const turn = newTurn(dialogue, kind);
     change({ op: "insert_turn", at: placeBelow(draft, target), turn });
     setAdding(null);
+    setMore(new Set());
     setPicked(`turn:${turn.id}`);
     setOpen(`turn:${turn.id}`);
   };
-  const addArm = (turnId: string) => {
-    const turn = found.turns.get(turnId);
-    const arm = turn && newArm(dialogue, turn);
-    if (!turn || !arm) return;
-    const arms = "arms" in turn ? (turn.arms ?? []) : [];
-    const last = arms.at(-1);
-    // Otherwise stays last: an arm below it would never be taken.
-    const at = last?.when === "otherwise" && arm.when !== "otherwise" ? arms.length - 1 : arms.length;
-    change({ op: "insert_arm", turn: turn.id, index: at, arm });
-    setPicked(`arm:${arm.id}`);
-    setOpen(`arm:${arm.id}`);
+  const write = (text: string, below: string) => {
+    const target = rows.find((other) => rowKey(other) === below);
+    if (!target) return;
+    // A line that cannot be read comes back into the box, before what was typed since.
+    const back = () => written.set((since) => (since ? `${text}\n${since}` : text));
+    const placed = (made: Made) => {
+      const turns = made.rows.filter((key) => key.startsWith("turn:"));
+      const last = turns.at(-1) ?? made.rows.at(-1);
+      if (!last) return;
+      setPicked(last);
+      // The next line goes below what was just written.
+      setAdding((known) => (known === null ? null : last));
+    };
+    make({ gesture: "write", text, at: placeBelow(draft, target) }, placed, back);
   };
+  const addArm = useCallback(
+    (turnId: string) => {
+      const { dialogue: now } = latest.current.draft;
+      const turn = index(now).turns.get(turnId);
+      const arm = turn && newArm(now, turn);
+      if (!turn || !arm) return;
+      const arms = "arms" in turn ? (turn.arms ?? []) : [];
+      const last = arms.at(-1);
+      // Otherwise stays last: an arm below it would never be taken.
+      const at = last?.when === "otherwise" && arm.when !== "otherwise" ? arms.length - 1 : arms.length;
+      change({ op: "insert_arm", turn: turn.id, index: at, arm });
+      setPicked(`arm:${arm.id}`);
+      setOpen(`arm:${arm.id}`);
+    },
+    [change],
+  );
   const addSection = () => {
     const section = newSection(dialogue);
-    const after = row ? dialogue.sections.findIndex((known) => known.id === row.section) : dialogue.sections.length - 1;
-    change({ op: "insert_section", index: after + 1, section });
+    const at = row ? dialogue.sections.findIndex((known) => known.id === row.section) : dialogue.sections.length - 1;
+    change({ op: "insert_section", index: at + 1, section });
+    setPanel("outline");
     setPicked(`section:${section.id}`);
     setOpen(`section:${section.id}`);
   };
-  const remove = (target: Row | undefined) => {
-    if (!target || target.kind === "then") return;
-    const next = rows[place + 1] ?? rows[place - 1];
-    setOpen(null);
-    if (target.kind === "turn") change({ op: "remove_turn", id: target.id });
-    if (target.kind === "arm") change({ op: "remove_arm", id: target.id });
-    if (target.kind === "section") change({ op: "remove_section", id: target.id });
-    if (next) setPicked(rowKey(next));
+  const remove = useCallback(
+    (gone: string[]) => {
+      if (gone.length === 0) return;
+      const { draft: now, keys: order, picked: at } = latest.current;
+      const names = new Set(now.rows.filter((known) => gone.includes(known.id)).map(rowKey));
+      const next =
+        order.slice(at ? order.indexOf(at) : 0).find((key) => !names.has(key)) ?? order.find((key) => !names.has(key));
+      setOpen(null);
+      setMore(new Set());
+      make({ gesture: "remove", ids: gone }, () => next && list.current?.focus(next));
+      if (next) setPicked(next);
+    },
+    [make],
+  );
+  const shift = (way: "up" | "down" | "in" | "out") => {
+    if (ids.length > 0) make({ gesture: "shift", ids, way }, () => picked && list.current?.focus(picked));
   };
-  const move = (how: "up" | "down" | "in" | "out") => {
-    const edit = row && moveEdit(draft, row, how);
-    if (edit) change(edit);
-  };
+  const asked =
+    row?.kind === "turn" ? found.turns.get(row.id) : row?.kind === "arm" ? found.arms.get(row.id)?.turn : undefined;
+  const askedField =
+    asked?.kind === "ask" ? asked.field : asked?.kind === "work_out" ? asked.fills[0]?.field : undefined;
+  const leads = useMemo(() => leadsTo(draft, row), [draft, row]);
+  const showUses = useCallback((key: string) => {
+    setUses(key);
+    setDock("uses");
+  }, []);
+  const fold = useCallback((key: string) => {
+    setFolded((known) => {
+      const next = new Set(known);
+      if (!next.delete(key)) next.add(key);
+      return next;
+    });
+  }, []);
 
+  const outline = panel === "outline";
   useCommands("outline", {
-    "next-row": () => step(1),
-    "previous-row": () => step(-1),
-    "open-row": () => setOpen((known) => (known === picked ? null : picked)),
-    ...(row ? { "add-below": () => setAdding(picked) } : {}),
-    ...(row?.kind === "turn" && newArm(dialogue, found.turns.get(row.id) ?? { kind: "visit", id: "", section: "" })
-      ? { "add-arm": () => addArm(row.id) }
+    ...(outline
+      ? {
+          "next-row": () => step(1),
+          "previous-row": () => step(-1),
+          "next-section": () => stepTo((key) => key.startsWith("section:")),
+          "previous-section": () => stepTo((key) => key.startsWith("section:"), true),
+          "open-row": () => setOpen((known) => (known === picked ? null : picked)),
+          "pick-down": () => extend(1),
+          "pick-up": () => extend(-1),
+          ...(more.size > 0 ? { "pick-none": () => setMore(new Set()) } : {}),
+          "move-up": () => shift("up"),
+          "move-down": () => shift("down"),
+          "into-arm": () => shift("in"),
+          "out-of-arm": () => shift("out"),
+          ...(row ? { "add-below": () => setAdding(picked) } : {}),
+          ...(row?.kind === "turn" &&
+          newArm(dialogue, found.turns.get(row.id) ?? { kind: "visit", id: "", section: "" })
+            ? { "add-arm": () => addArm(row.id) }
+            : {}),
+          ...(row?.kind === "arm" && row.turn ? { "add-arm": () => addArm(row.turn ?? "") } : {}),
+          ...(ids.length > 0
+            ? {
+                duplicate: () => make({ gesture: "duplicate", ids }, after),
+                remove: () => remove(ids),
+                copy: () => document.execCommand("copy"),
+                cut: () => document.execCommand("cut"),
+                paste: () => void pasteFromClipboard(),
+              }
+            : {}),
+          ...(row?.kind === "turn" ? { "to-section": () => setSectioning(ids) } : {}),
+          ...(askedField ? { uses: () => showUses(askedField) } : {}),
+          ...(leads ? { follow: () => goTo(leads) } : {}),
+          ...(row && (row.kind === "arm" || row.kind === "section") ? { fold: () => fold(rowKey(row)) } : {}),
+          "fold-all": () =>
+            setFolded((known) =>
+              known.size > 0 ? new Set() : new Set(dialogue.sections.map((section) => `section:${section.id}`)),
+            ),
+          "next-change": () => stepTo((key) => draft.marks[key] !== undefined),
+          "next-check": () => {
+            const at = new Set(draft.findings.map((one) => one.at.split("/").at(-1)));
+            stepTo((key) => at.has(key.split(":")[1]));
+          },
+          ...(row && row.kind !== "then" ? { comment: () => setCommenting(picked) } : {}),
+          ...(row?.kind === "turn" ? { "rehearse-here": () => rehearseFrom(row.id) } : {}),
+        }
       : {}),
-    ...(row?.kind === "arm" && row.turn ? { "add-arm": () => addArm(row.turn ?? "") } : {}),
     "add-section": addSection,
-    "move-up": () => move("up"),
-    "move-down": () => move("down"),
-    "into-arm": () => move("in"),
-    "out-of-arm": () => move("out"),
-    remove: () => remove(row),
+    "find-words": () => setFinding(true),
     undo: () => {
       setOpen(null);
       undo();
@@ -119,77 +264,242 @@ export function OutlineStage() {
     },
     rehearse: () => {
       setDock("rehearse");
-      setRound((known) => known + 1);
+      setRehearsal(({ visitor, at }) => ({ inputs: [], visitor, at }));
+      requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-rehearse]")?.focus());
     },
     checks: () => setDock("checks"),
+    history: () => setDock("history"),
+    "side-talk": () => setPanel("side-talk"),
+    offers: () => setPanel("offers"),
+    greeting: () => setPanel("greeting"),
+    phrases: () => setPanel("phrases"),
+    tables: () => setPanel("tables"),
+    manners: () => setPanel("manners"),
+    brief: () => void navigate({ to: "/dialogues/$dialogue/brief", params: { dialogue: id } }),
+    releases: () => void navigate({ to: "/dialogues/$dialogue/releases", params: { dialogue: id } }),
     release,
   });
 
-  const errors = draft.findings.filter((finding) => finding.severity === "error").length;
+  const rehearseFrom = useCallback((turn: string) => {
+    setDock("rehearse");
+    setRehearsal(({ visitor, at, assumed }) => ({ inputs: [], from: turn, visitor, at, assumed }));
+    requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-rehearse]")?.focus());
+  }, []);
+
+  const paste = useCallback(
+    (data: { clip: Schemas["Clip"] } | { text: string }) => {
+      const { draft: now, picked: at } = latest.current;
+      const target = now.rows.find((known) => rowKey(known) === at) ?? now.rows[0];
+      if (!target) return;
+      const arms = "clip" in data && (data.clip.arms?.length ?? 0) > 0;
+      const place = arms && target.kind === "arm" ? { parent: { arm: target.id }, index: 0 } : placeBelow(now, target);
+      const done = (made: Made) => made.rows[0] && goTo(made.rows[0]);
+      if ("clip" in data) make({ gesture: "paste", clip: data.clip, at: place }, done);
+      else make({ gesture: "write", text: data.text, at: place }, done);
+    },
+    [goTo, make],
+  );
+  const pasteFromClipboard = async () => {
+    const text = await navigator.clipboard.readText().catch(() => "");
+    if (text.trim()) paste({ text });
+  };
+
+  // The browser's own clipboard events: they carry data without asking for permission.
+  useEffect(() => {
+    const typing = (event: ClipboardEvent) =>
+      event.target instanceof HTMLElement &&
+      (event.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName));
+    const busy = () => document.querySelector("[role=dialog]") !== null || !window.getSelection()?.isCollapsed;
+    const onCopy = (event: ClipboardEvent) => {
+      if (typing(event) || busy() || !outline) return;
+      const clip = copyRows(draft, selection);
+      if (!clip || !event.clipboardData) return;
+      event.clipboardData.setData(CLIP_TYPE, JSON.stringify(clip));
+      event.clipboardData.setData("text/plain", clipText(draft, clip));
+      event.preventDefault();
+      if (event.type === "cut") remove(ids);
+    };
+    const onPaste = (event: ClipboardEvent) => {
+      if (typing(event) || document.querySelector("[role=dialog]") || !outline || !event.clipboardData) return;
+      const data = readClip(event.clipboardData);
+      if (!data) return;
+      event.preventDefault();
+      paste(data);
+    };
+    document.addEventListener("copy", onCopy);
+    document.addEventListener("cut", onCopy);
+    document.addEventListener("paste", onPaste);
+    return () => {
+      document.removeEventListener("copy", onCopy);
+      document.removeEventListener("cut", onCopy);
+      document.removeEventListener("paste", onPaste);
+    };
+  }, [draft, selection, ids, outline, paste, remove]);
+
+  // Find-or-do can go to every row and field.
+  useEffect(() => {
+    const turns = rows
+      .filter((known) => known.kind === "turn" || known.kind === "section")
+      .map((known) => {
+        const turn = found.turns.get(known.id);
+        const section = dialogue.sections.find((one) => one.id === known.id);
+        return {
+          key: rowKey(known),
+          label: turn ? summary(dialogue, turn) : (section?.title ?? known.id),
+          what: turn ? "row" : "section",
+          go: () => goTo(rowKey(known)),
+        };
+      });
+    const fields = (dialogue.fields ?? []).map((field) => ({
+      key: `field:${field.id}`,
+      label: `Where ${field.label} is used`,
+      what: "field",
+      go: () => showUses(field.key),
+    }));
+    places.set(() => [...turns, ...fields]);
+    return () => places.set(() => []);
+  }, [rows, found, dialogue, goTo, showUses]);
+
+  const actions = useMemo<RowActions>(
+    () => ({
+      onPick: (key, how) => {
+        if (how === "range") {
+          const { keys: order, picked: from } = latest.current;
+          setMore(new Set(between(order, from ?? key, key)));
+        } else if (how === "also") {
+          const { picked: from } = latest.current;
+          setMore((known) => {
+            const next = new Set(from ? [...known, from] : known);
+            if (known.has(key)) next.delete(key);
+            else next.add(key);
+            return next;
+          });
+        } else {
+          setMore((known) => (known.size > 0 ? new Set() : known));
+        }
+        setPicked(key);
+      },
+      onOpen: (key) => {
+        setPicked(key);
+        setMore((known) => (known.size > 0 ? new Set() : known));
+        setOpen((known) => (known === key ? null : key));
+      },
+      onClose: close,
+      onAdd: (key) => setAdding(key),
+      onAddArm: addArm,
+      onRemove: (rowId) => remove([rowId]),
+      onGoTo: goTo,
+      onFold: fold,
+      onUses: showUses,
+      onRehearse: rehearseFrom,
+      onComment: (key) => setCommenting(key),
+      onDrop: (dragged, target, above) => {
+        const { draft: now } = latest.current;
+        const row_ = now.rows.find((known) => rowKey(known) === target);
+        if (!row_) return;
+        const to = above ? placeAbove(now, row_) : placeBelow(now, row_);
+        make({ gesture: "move", ids: dragged, to }, (made) => made.rows[0] && goTo(made.rows[0]));
+      },
+    }),
+    [addArm, close, fold, goTo, make, rehearseFrom, remove, showUses],
+  );
+
+  const talk = rehearsal.use();
+  const errors = draft.findings.filter((one) => one.severity === "error").length;
+  const addingRow = rows.find((known) => rowKey(known) === adding);
   return (
     <>
       <div className="flex min-h-0 grow max-lg:flex-col max-lg:overflow-auto">
         <SectionList
           draft={draft}
           current={row?.section}
-          onPick={(id) => focusRow(`section:${id}`)}
+          panel={panel}
+          onPanel={setPanel}
+          onPick={(section) => goTo(`section:${section}`)}
           onAdd={addSection}
         />
-        <main
-          aria-label="Outline"
-          className="min-w-0 grow overflow-auto border-r border-line bg-paper pb-24 max-lg:shrink-0 max-lg:overflow-visible max-lg:pb-6"
-          ref={list}
-        >
-          {rows.map((shown, at) => {
-            const key = rowKey(shown);
-            return (
-              <div key={key}>
-                <OutlineRow
-                  row={shown}
-                  marks={rails.rows[at] ?? []}
-                  found={found}
-                  picked={key === picked}
-                  first={at === 0 && picked === null}
-                  open={key === open}
-                  onPick={() => setPicked(key)}
-                  onOpen={() => {
-                    setPicked(key);
-                    setOpen(key === open ? null : key);
+        {outline ? (
+          <Rows
+            ref={list}
+            draft={draft}
+            shown={shown}
+            below={adding}
+            renderBelow={
+              addingRow && (
+                <QuickAdd
+                  lanes={rails.lanes}
+                  depth={addingRow.depth + (addingRow.kind === "arm" ? 1 : 0)}
+                  says={state.says}
+                  onWrite={(text) => write(text, adding ?? "")}
+                  onPick={(kind) => addTurn(kind, adding ?? "")}
+                  onClose={() => {
+                    setAdding(null);
+                    if (adding) list.current?.focus(adding);
                   }}
-                  onClose={close}
-                  onAdd={() => setAdding(key)}
-                  onAddArm={addArm}
-                  onRemove={() => remove(shown)}
-                  onGoTo={(section) => focusRow(`section:${section}`)}
                 />
-                {adding === key && (
-                  <KindPicker
-                    draft={draft}
-                    row={shown}
-                    onPick={(kind) => addTurn(kind, key)}
-                    onClose={() => setAdding(null)}
-                  />
-                )}
-              </div>
-            );
-          })}
-        </main>
-        <Dock tab={dock} onTab={setDock} round={round} onGoTo={focusRow} />
+              )
+            }
+            renderRow={(line) => (
+              <OutlineRow
+                row={line.row}
+                rowKey={line.key}
+                marks={line.marks}
+                hides={line.hides}
+                found={found}
+                picked={line.key === picked}
+                also={more.has(line.key)}
+                first={picked === null && line.key === keys[0]}
+                open={line.key === open}
+                rehearsed={line.row.kind === "turn" && talk.answer?.turn === line.row.id}
+                others={presence?.here.filter((one) => one.at === line.key).map((one) => one.person) ?? []}
+                commenting={commenting === line.key}
+                dragged={selection.includes(line.key) ? ids : [line.row.id]}
+                actions={actions}
+              />
+            )}
+          />
+        ) : (
+          <AnyTime panel={panel} onGoTo={goTo} />
+        )}
+        <Dock tab={dock} onTab={setDock} uses={uses} openComments={presence?.open_comments ?? 0} onGoTo={goToPlace} />
       </div>
       <BottomLine right={saved(state.saving, draft.changed_at)}>
-        <span>
-          <b>{draft.figures.turns}</b> turns
-        </span>
-        <span>
-          <b>{draft.figures.questions_most}</b> questions at most
-        </span>
-        <button type="button" className="hover:underline" onClick={() => setDock("checks")}>
-          {draft.findings.length === 0 ? (
-            "nothing found by the checks"
-          ) : (
-            <b className={errors > 0 ? "!text-clay" : "!text-amber"}>{draft.findings.length} to look at</b>
-          )}
-        </button>
+        {more.size > 1 ? (
+          <span className="flex items-center gap-2">
+            <b>{selection.length}</b> rows picked
+            <Button look="quiet" className="!py-0 !text-xs" onClick={() => make({ gesture: "duplicate", ids }, after)}>
+              Duplicate
+            </Button>
+            <Button look="quiet" className="!py-0 !text-xs" onClick={() => setSectioning(ids)}>
+              Make a section
+            </Button>
+            <Button look="quiet" className="!py-0 !text-xs !text-clay" onClick={() => remove(ids)}>
+              Take out
+            </Button>
+          </span>
+        ) : (
+          <>
+            <span>
+              <b>{draft.figures.turns}</b> turns
+            </span>
+            <span>
+              <b>{draft.figures.questions_most}</b> questions at most
+            </span>
+            <button type="button" className="hover:underline" onClick={() => setDock("checks")}>
+              {draft.findings.length === 0 ? (
+                "nothing found by the checks"
+              ) : (
+                <b className={errors > 0 ? "!text-clay" : "!text-amber"}>{draft.findings.length} to look at</b>
+              )}
+            </button>
+          </>
+        )}
+        {presence && presence.here.length > 0 && (
+          <span>
+            <b>{presence.here.map((one) => one.person.split(" ")[0]).join(", ")}</b>{" "}
+            {presence.here.length === 1 ? "is" : "are"} here too
+          </span>
+        )}
         <span className="flex gap-1">
           <Button look="quiet" className="!py-0 !text-xs" disabled={depths.undo === 0} onClick={undo}>
             Undo
@@ -200,8 +510,41 @@ export function OutlineStage() {
         </span>
         <span>J K move · Enter open · A add · ? all</span>
       </BottomLine>
+      {finding && <FindReplace onClose={() => setFinding(false)} onGoTo={goTo} />}
+      {sectioning && (
+        <ToSection
+          suggested={`Section ${dialogue.sections.length + 1}`}
+          onClose={() => setSectioning(null)}
+          onMake={(title) => {
+            make({ gesture: "to_section", ids: sectioning, title }, after);
+            setSectioning(null);
+          }}
+        />
+      )}
     </>
   );
+}
+
+/** The section that a row leads to, as its title's row. */
+function leadsTo(draft: ReturnType<typeof useShownDraft>["draft"], row: Row | undefined): string | null {
+  if (!row) return null;
+  const { turns, arms } = index(draft.dialogue);
+  const section = draft.dialogue.sections.find((known) => known.id === row.section);
+  if (row.kind === "section") {
+    const from = draft.arrivals.find((arrival) => arrival.section === row.id && arrival.from !== "any-time");
+    return from?.from ?? null;
+  }
+  const then = row.kind === "then" ? section?.then : row.kind === "arm" ? arms.get(row.id)?.arm.then : undefined;
+  if (then && typeof then === "object" && "go_to" in then) return `section:${then.go_to}`;
+  if (then === "carry_on") {
+    const next = draft.dialogue.sections[draft.dialogue.sections.findIndex((known) => known.id === row.section) + 1];
+    return next ? `section:${next.id}` : null;
+  }
+  const turn = row.kind === "turn" ? turns.get(row.id) : undefined;
+  if (turn?.kind === "visit") return `section:${turn.section}`;
+  if (turn?.kind === "ask" && typeof turn.way_out === "object" && "go_to" in turn.way_out)
+    return `section:${turn.way_out.go_to}`;
+  return null;
 }
 
 function saved(saving: string, at: string): string {

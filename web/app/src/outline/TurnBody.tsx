@@ -115,11 +115,29 @@ function PartWords({ dialogue, part }: { dialogue: Dialogue; part: Schemas["Part
     );
   }
   if ("link" in part) return <LinkWords dialogue={dialogue} link={part.link} />;
-  const medium =
-    "picture" in part
-      ? `picture: ${words(part.picture.alt, dialogue.language)}`
-      : `document: ${words(part.document.label, dialogue.language)}`;
-  return <span className="font-sans text-sm text-soft">{medium}</span>;
+  if ("beside" in part)
+    return (
+      <span className="flex flex-wrap gap-2">
+        {part.beside.map((inner, place) => (
+          // oxlint-disable-next-line react/no-array-index-key -- parts have no other name
+          <span key={place} className="rounded-md border border-line px-2 py-0.5">
+            <PartWords dialogue={dialogue} part={inner} />
+          </span>
+        ))}
+      </span>
+    );
+  if ("picture" in part)
+    return (
+      <span className="flex items-center gap-2 font-sans text-sm text-soft">
+        <img
+          src={`/api/media/${part.picture.media}`}
+          alt=""
+          className="h-10 max-w-24 rounded-sm border border-line object-cover"
+        />
+        {words(part.picture.alt, dialogue.language) || "a picture without words for those who cannot see it"}
+      </span>
+    );
+  return <span className="font-sans text-sm text-soft">document: {words(part.document.label, dialogue.language)}</span>;
 }
 
 function LinkWords({ dialogue, link }: { dialogue: Dialogue; link: Schemas["Link"] }) {

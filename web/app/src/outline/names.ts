@@ -146,6 +146,16 @@ export function optionLabel(dialogue: Dialogue, field: Field | undefined, key: s
   return option ? words(option.label, dialogue.language) : key;
 }
 
+/** What a field's answer can be, as key and label; nothing where it is open. */
+export function optionChoices(dialogue: Dialogue, field: Field | undefined): [key: string, label: string][] {
+  if (field?.type === "yes_no" || field?.type === "consent")
+    return [
+      ["yes", "Yes"],
+      ["no", "No"],
+    ];
+  return (field?.options ?? []).map((option) => [option.key, words(option.label, dialogue.language)]);
+}
+
 /** Points that a scorecard gives for one option of a field, where it does so by a plain condition. */
 export function optionPoints(dialogue: Dialogue, key: string, option: string): number {
   let points = 0;

@@ -2,13 +2,14 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { Schemas } from "../../../../api";
-import { Button, Labelled, Select, TextArea, TextInput } from "../../../../kit/ui";
+import { Button, Labelled, Select, TextInput } from "../../../../kit/ui";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
 import { fieldsQuery } from "../../lib/query";
 import { newField } from "../make";
 import type { Ask, Field, Turn } from "../names";
 import { fieldOf, typeLabels, words } from "../names";
 import { OptionsEditor } from "./OptionsEditor";
+import { LineEditor } from "./PartsEditor";
 import { RulesEditor } from "./RulesEditor";
 
 /** Types whose replies this version reads, the common ones first. */
@@ -24,7 +25,17 @@ const readable: Schemas["FieldType"][] = [
   "phone",
 ];
 
-export function AskEditor({ turn, onChange }: { turn: Ask; onChange: (turn: Turn, now?: boolean) => void }) {
+export function AskEditor({
+  turn,
+  onChange,
+  onUses,
+  onDone,
+}: {
+  turn: Ask;
+  onChange: (turn: Turn, now?: boolean) => void;
+  onUses: (field: string) => void;
+  onDone: () => void;
+}) {
   const { draft, change } = useShownDraft();
   const { dialogue } = draft;
   const { language } = dialogue;
@@ -48,19 +59,7 @@ export function AskEditor({ turn, onChange }: { turn: Ask; onChange: (turn: Turn
   const wayOut = typeof turn.way_out === "object" && "go_to" in turn.way_out ? turn.way_out.go_to : "";
   return (
     <>
-      <Labelled label="Asks">
-        {(id) => (
-          <TextArea
-            id={id}
-            autoFocus
-            className="font-serif text-lg"
-            value={words(turn.say.text, language)}
-            onChange={(event) =>
-              set({ say: { ...turn.say, text: { ...turn.say.text, [language]: event.target.value } } })
-            }
-          />
-        )}
-      </Labelled>
+      <LineEditor label="Asks" line={turn.say} autoFocus onChange={(say) => set({ say })} onDone={onDone} />
       <Labelled label="Keeps the answer in">
         {(id) =>
           making ? (
@@ -87,6 +86,11 @@ export function AskEditor({ turn, onChange }: { turn: Ask; onChange: (turn: Turn
               <Button look="quiet" onClick={() => setMaking(true)}>
                 New field
               </Button>
+              {field && (
+                <Button look="quiet" onClick={() => onUses(field.key)}>
+                  Where it is used
+                </Button>
+              )}
             </div>
           )
         }

@@ -1,11 +1,20 @@
-import { Labelled, Select, TextArea, TextInput } from "../../../../kit/ui";
+import { Labelled, Select, TextInput } from "../../../../kit/ui";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
 import type { Turn } from "../names";
 import { words } from "../names";
+import { LineEditor } from "./PartsEditor";
 
 type Close = Extract<Turn, { kind: "close" }>;
 
-export function CloseEditor({ turn, onChange }: { turn: Close; onChange: (turn: Turn, now?: boolean) => void }) {
+export function CloseEditor({
+  turn,
+  onChange,
+  onDone,
+}: {
+  turn: Close;
+  onChange: (turn: Turn, now?: boolean) => void;
+  onDone: () => void;
+}) {
   const { draft } = useShownDraft();
   const { language, outcomes } = draft.dialogue;
   return (
@@ -25,24 +34,13 @@ export function CloseEditor({ turn, onChange }: { turn: Close; onChange: (turn: 
           </Select>
         )}
       </Labelled>
-      <Labelled label="Last line">
-        {(id) => (
-          <TextArea
-            id={id}
-            autoFocus
-            className="font-serif text-lg"
-            value={words(turn.say?.text, language)}
-            onChange={(event) =>
-              onChange({
-                ...turn,
-                say: event.target.value
-                  ? { ...turn.say, text: { ...turn.say?.text, [language]: event.target.value } }
-                  : null,
-              })
-            }
-          />
-        )}
-      </Labelled>
+      <LineEditor
+        label="Last line"
+        line={turn.say ?? { text: {} }}
+        autoFocus
+        onChange={(say) => onChange({ ...turn, say: words(say.text, language) || say.or?.length ? say : null })}
+        onDone={onDone}
+      />
       <Labelled label="Link, if wanted">
         {(id) => (
           <div className="flex gap-2">

@@ -1,55 +1,25 @@
-import type { Schemas } from "../../../../api";
+import { useState } from "react";
+
+import { RequestFailed, ask, client } from "../../../../api";
 import { Button, Select, TextInput } from "../../../../kit/ui";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
-import type { Field } from "../names";
-import { words } from "../names";
+import type { Comparison, Condition, Operator } from "./operators";
+import {
+  contexts,
+  firstComparison,
+  groupOf,
+  isGroup,
+  operatorWords,
+  operatorsFor,
+  partsOf,
+  simple,
+  subject,
+  withOperator,
+} from "./operators";
 
-type Condition = Schemas["Condition"];
-type Comparison = Schemas["Comparison"];
-type Operator = Comparison["is"];
+const inline = "!border-0 !border-b !rounded-none !bg-transparent !px-1 !py-0.5 font-medium";
 
-const operatorWords: Record<Operator, string> = {
-  is: "is",
-  is_not: "is not",
-  is_one_of: "is one of",
-  is_none_of: "is none of",
-  at_least: "at least",
-  at_most: "at most",
-  more_than: "more than",
-  less_than: "less than",
-  between: "from … to",
-  contains: "contains",
-  within_days: "within days",
-  is_missing: "is missing",
-  is_known: "is known",
-};
-
-/** Operators that make sense for a type, as the core has them. */
-export function operatorsFor(type: Field["type"] | "score" | "text"): Operator[] {
-  const always: Operator[] = ["is_known", "is_missing"];
-  switch (type) {
-    case "whole_number":
-    case "quantity":
-    case "money":
-    case "scale":
-    case "score":
-      return ["at_least", "at_most", "more_than", "less_than", "between", "is", "is_not", ...always];
-    case "date":
-      return ["is", "at_least", "at_most", "between", "within_days", ...always];
-    case "choice":
-      return ["is", "is_not", "is_one_of", "is_none_of", ...always];
-    case "choices":
-    case "list":
-      return ["contains", ...always];
-    case "yes_no":
-    case "consent":
-      return ["is", ...always];
-    default:
-      return ["is", "is_not", "contains", ...always];
-  }
-}
-
-/** A condition as comparisons joined by and, or by or. Deeper groups are shown as they are and kept. */
+/** A condition as a sentence: typed as one, or put together from comparisons and brackets. */
 export function ConditionEditor({
   condition,
   onChange,
@@ -57,42 +27,119 @@ export function ConditionEditor({
   condition: Condition;
   onChange: (condition: Condition) => void;
 }) {
-  const joined = "all" in condition ? "all" : "any" in condition ? "any" : "all";
-  const parts: Condition[] = "all" in condition ? condition.all : "any" in condition ? condition.any : [condition];
-  const { draft } = useShownDraft();
-  const set = (list: Condition[], how = joined) => {
-    const [only] = list;
-    onChange(list.length === 1 && only ? only : how === "all" ? { all: list } : { any: list });
+  const change = (next: Condition) => onChange(simple(next));
+  return (
+    <div className="mt-1.5">
+      <GroupEditor condition={condition} depth={0} onChange={change} />
+      <TypeIt onRead={change} />
+    </div>
+  );
+}
+
+/** A whole condition typed as a sentence. */
+function TypeIt({ onRead }: { onRead: (condition: Condition) => void }) {
+  const { dialogue } = useShownDraft();
+  const [text, setText] = useState("");
+  const [says, setSays] = useState("");
+  const read = async () => {
+    if (!text.trim()) return;
+    try {
+      const answer = await ask(
+        client.POST("/api/dialogues/{dialogue}/condition", { params: { path: { dialogue } }, body: { text } }),
+      );
+      if (answer.condition) {
+        onRead(answer.condition);
+        setText("");
+        setSays("");
+      } else {
+        const rest = text.slice(answer.at ?? 0).slice(0, 24);
+        setSays(`${rest ? `at “${rest}”: ` : ""}${answer.says ?? "this is no condition"}`);
+      }
+    } catch (error) {
+      setSays(error instanceof RequestFailed ? error.message : String(error));
+    }
   };
+  return (
+    <div className="mt-1">
+      <TextInput
+        aria-label="Type the condition as a sentence"
+        placeholder="or type it: Pallets at least 200 and Temperature is Frozen"
+        className="!text-sm"
+        value={text}
+        onChange={(event) => {
+          setText(event.target.value);
+          setSays("");
+        }}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") {
+            event.preventDefault();
+            void read();
+          }
+        }}
+      />
+      {says && (
+        <p role="alert" className="mt-0.5 text-xs text-clay">
+          {says}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function GroupEditor({
+  condition,
+  depth,
+  onChange,
+}: {
+  condition: Condition;
+  depth: number;
+  onChange: (condition: Condition) => void;
+}) {
+  const { draft } = useShownDraft();
+  const group = isGroup(condition) ? condition : { all: [condition] };
+  const joined = "all" in group ? "all" : "any";
+  const parts = partsOf(group);
+  const set = (list: Condition[], how: "all" | "any" = joined) => onChange(groupOf(how, list));
   const first = draft.dialogue.fields?.[0]?.key ?? "@score";
   return (
-    <div className="mt-1.5 space-y-1">
+    <div className={depth > 0 ? "rounded-md border border-line py-1 pr-1 pl-2" : ""}>
       {parts.map((part, place) => (
         // oxlint-disable-next-line react/no-array-index-key -- comparisons have no other name
-        <div key={place} className="flex flex-wrap items-center gap-2">
-          {place > 0 && (
-            <Select
-              aria-label="Joined by"
-              value={joined}
-              onChange={(event) => set(parts, event.target.value as "all" | "any")}
-            >
-              <option value="all">and</option>
-              <option value="any">or</option>
-            </Select>
-          )}
-          {"compare" in part ? (
+        <div key={place} className="flex flex-wrap items-center gap-x-1.5 py-0.5">
+          {place > 0 &&
+            (place === 1 ? (
+              <Select
+                aria-label="Joined by"
+                className={inline}
+                value={joined}
+                onChange={(event) => set(parts, event.target.value as "all" | "any")}
+              >
+                <option value="all">and</option>
+                <option value="any">or</option>
+              </Select>
+            ) : (
+              <span className="px-1.5 text-soft">{joined === "all" ? "and" : "or"}</span>
+            ))}
+          {isGroup(part) ? (
+            <GroupEditor
+              condition={part}
+              depth={depth + 1}
+              onChange={(changed) => set(parts.map((known, at) => (at === place ? changed : known)))}
+            />
+          ) : (
             <ComparisonEditor
               comparison={part.compare}
               onChange={(compare) => set(parts.map((known, at) => (at === place ? { compare } : known)))}
             />
-          ) : (
-            <span className="text-sm text-soft">
-              a group of {"all" in part ? part.all.length : part.any.length}, edited in the file
-            </span>
           )}
-          {parts.length > 1 && (
-            <Button look="quiet" className="!text-clay" onClick={() => set(parts.filter((_, at) => at !== place))}>
-              Take out
+          {(parts.length > 1 || depth > 0) && (
+            <Button
+              look="quiet"
+              className="!text-clay"
+              aria-label={`Take out part ${place + 1}`}
+              onClick={() => set(parts.filter((_, at) => at !== place))}
+            >
+              ×
             </Button>
           )}
         </div>
@@ -100,10 +147,22 @@ export function ConditionEditor({
       <Button
         look="quiet"
         className="-ml-1.5"
-        onClick={() => set([...parts, { compare: { what: first, is: "is_known" } }])}
+        onClick={() => set([...parts, { compare: firstComparison(draft.dialogue, first) }])}
       >
-        Add a comparison
+        {parts.length > 1 ? (joined === "all" ? "and …" : "or …") : "and / or …"}
       </Button>
+      {parts.length > 0 && depth < 4 && (
+        <Button
+          look="quiet"
+          onClick={() => {
+            const other = joined === "all" ? "any" : "all";
+            const comparison: Condition = { compare: firstComparison(draft.dialogue, first) };
+            set([...parts, groupOf(other, [comparison, comparison])]);
+          }}
+        >
+          {joined === "all" ? "and (… or …)" : "or (… and …)"}
+        </Button>
+      )}
     </div>
   );
 }
@@ -117,58 +176,56 @@ function ComparisonEditor({
 }) {
   const { draft } = useShownDraft();
   const { dialogue } = draft;
-  const field = dialogue.fields?.find((known) => known.key === comparison.what);
-  const type = field?.type ?? (comparison.what === "@score" ? "score" : "text");
+  const { field, type, listed } = subject(dialogue, comparison.what);
   const operators = operatorsFor(type);
-  const values = Array.isArray(comparison.to) ? comparison.to : comparison.to ? [comparison.to] : [];
-  const options =
-    type === "yes_no" || type === "consent"
-      ? [
-          ["yes", "yes"],
-          ["no", "no"],
-        ]
-      : (field?.options ?? []).map((option) => [option.key, words(option.label, dialogue.language)]);
-
-  const setOperator = (is: Operator) => {
-    const [low = "", high = ""] = values;
-    if (is === "is_known" || is === "is_missing") onChange({ what: comparison.what, is });
-    else if (is === "between") onChange({ what: comparison.what, is, to: [low || "1", high || low || "10"] });
-    else if (is === "is_one_of" || is === "is_none_of")
-      onChange({ what: comparison.what, is, to: values.length > 0 ? values : [options[0]?.[0] ?? ""] });
-    else onChange({ what: comparison.what, is, to: low || options[0]?.[0] || (type === "text" ? "" : "1") });
-  };
+  const values = Array.isArray(comparison.to)
+    ? comparison.to
+    : comparison.to === null || comparison.to === undefined
+      ? []
+      : [comparison.to];
+  const known = contexts.some(([what]) => what === comparison.what);
   return (
     <>
       <Select
         aria-label="What"
+        className={inline}
         value={comparison.what}
-        onChange={(event) => onChange({ what: event.target.value, is: "is_known" })}
+        onChange={(event) => onChange(firstComparison(dialogue, event.target.value))}
       >
-        {dialogue.fields?.map((known) => (
-          <option key={known.id} value={known.key}>
-            {known.label}
+        {dialogue.fields?.map((one) => (
+          <option key={one.id} value={one.key}>
+            {one.label}
           </option>
         ))}
-        <option value="@score">Score</option>
-        <option value="@page">Page</option>
-        {!field && !["@score", "@page"].includes(comparison.what) && (
-          <option value={comparison.what}>{comparison.what}</option>
-        )}
+        <optgroup label="Known without asking">
+          {contexts.map(([what, label]) => (
+            <option key={what} value={what}>
+              {label}
+            </option>
+          ))}
+        </optgroup>
+        {!field && !known && <option value={comparison.what}>{comparison.what}</option>}
       </Select>
-      <Select aria-label="How" value={comparison.is} onChange={(event) => setOperator(event.target.value as Operator)}>
-        {[...new Set([...operators, comparison.is])].map((known) => (
-          <option key={known} value={known}>
-            {operatorWords[known]}
+      <Select
+        aria-label="How"
+        className={inline}
+        value={comparison.is}
+        onChange={(event) => onChange(withOperator(comparison, event.target.value as Operator, listed, type))}
+      >
+        {[...new Set([...operators, comparison.is])].map((is) => (
+          <option key={is} value={is}>
+            {operatorWords[is]}
           </option>
         ))}
       </Select>
-      {values.length > 0 && options.length > 0 && !Array.isArray(comparison.to) && (
+      {values.length > 0 && listed.length > 0 && !Array.isArray(comparison.to) && (
         <Select
           aria-label="Value"
+          className={inline}
           value={values[0]}
           onChange={(event) => onChange({ ...comparison, to: event.target.value })}
         >
-          {options.map(([key, label]) => (
+          {listed.map(([key, label]) => (
             <option key={key} value={key}>
               {label}
             </option>
@@ -176,12 +233,12 @@ function ComparisonEditor({
         </Select>
       )}
       {Array.isArray(comparison.to) &&
-        options.length > 0 &&
-        options.map(([key = "", label]) => (
+        listed.length > 0 &&
+        listed.map(([key, label]) => (
           <label key={key} className="flex items-center gap-1">
             <input
               type="checkbox"
-              className="size-6"
+              className="size-5"
               checked={values.includes(key)}
               onChange={(event) => {
                 const next = event.target.checked ? [...values, key] : values.filter((other) => other !== key);
@@ -191,16 +248,16 @@ function ComparisonEditor({
             {label}
           </label>
         ))}
-      {options.length === 0 &&
+      {listed.length === 0 &&
         values.map((value, place) => (
           <TextInput
             // oxlint-disable-next-line react/no-array-index-key -- the ends of a span have no other name
             key={place}
             aria-label={place === 0 ? "Value" : "Highest"}
-            className="!w-28"
+            className="!w-28 !py-0.5"
             value={value}
             onChange={(event) => {
-              const next = values.map((known, at) => (at === place ? event.target.value : known));
+              const next = values.map((one, at) => (at === place ? event.target.value : one));
               onChange({ ...comparison, to: Array.isArray(comparison.to) ? next : (next[0] ?? "") });
             }}
           />

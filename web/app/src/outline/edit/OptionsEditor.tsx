@@ -33,6 +33,15 @@ export function OptionsEditor({ field: kept }: { field: Field }) {
                 onChange={(event) => set(place, { label: { ...option.label, [language]: event.target.value } })}
               />
               <TextInput
+                aria-label={`Short line under option ${place + 1}`}
+                placeholder="short line under it"
+                className="font-serif"
+                value={words(option.hint, language)}
+                onChange={(event) =>
+                  set(place, { hint: event.target.value ? { ...option.hint, [language]: event.target.value } : null })
+                }
+              />
+              <TextInput
                 aria-label={`Other words for option ${place + 1}`}
                 placeholder="other words"
                 defaultValue={(option.also ?? []).join(", ")}

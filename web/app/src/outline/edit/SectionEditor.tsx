@@ -6,7 +6,7 @@ import { useAutosave } from "./useAutosave";
 
 type Shape = { title: string; then: Schemas["Follow"] };
 
-export function SectionEditor({ section }: { section: Schemas["Section"] }) {
+export function SectionEditor({ section, onDone }: { section: Schemas["Section"]; onDone: () => void }) {
   const { change: send } = useShownDraft();
   const { value, change, flush } = useAutosave<Shape>({ title: section.title, then: section.then }, (next) =>
     send({ op: "change_section", id: section.id, title: next.title.trim() || "Untitled", then: next.then }),
@@ -20,6 +20,8 @@ export function SectionEditor({ section }: { section: Schemas["Section"] }) {
             autoFocus
             maxLength={80}
             value={value.title}
+            onFocus={(event) => event.target.select()}
+            onKeyDown={(event) => event.key === "Enter" && onDone()}
             onChange={(event) => change({ ...value, title: event.target.value })}
           />
         )}

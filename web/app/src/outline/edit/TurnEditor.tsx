@@ -2,23 +2,40 @@ import { useShownDraft } from "../../dialogue/DialogueScreen";
 import type { Turn } from "../names";
 import { AskEditor } from "./AskEditor";
 import { CloseEditor } from "./CloseEditor";
+import { Measure } from "./Measure";
 import { TellEditor } from "./TellEditor";
 import { VisitEditor } from "./VisitEditor";
 import { WorkOutEditor } from "./WorkOutEditor";
 import { useAutosave } from "./useAutosave";
 
+const edited = ["tell", "ask", "work_out", "visit", "close", "fork", "file_lead"];
+
 /** Saves a turn without its arms, which stay where they are. */
-export function TurnEditor({ turn, onAddArm }: { turn: Turn; onAddArm: () => void }) {
+export function TurnEditor({
+  turn,
+  onAddArm,
+  onUses,
+  onDone,
+}: {
+  turn: Turn;
+  onAddArm: () => void;
+  onUses: (field: string) => void;
+  onDone: () => void;
+}) {
   const { change: send } = useShownDraft();
   const bare = "arms" in turn ? { ...turn, arms: [] } : turn;
   const { value, change, flush } = useAutosave<Turn>(bare, (next) => send({ op: "change_turn", turn: next }));
+  const done = () => {
+    flush();
+    onDone();
+  };
   return (
     <div className="pt-1" onBlur={flush}>
-      {value.kind === "tell" && <TellEditor turn={value} onChange={change} />}
-      {value.kind === "ask" && <AskEditor turn={value} onChange={change} />}
+      {value.kind === "tell" && <TellEditor turn={value} onChange={change} onDone={done} />}
+      {value.kind === "ask" && <AskEditor turn={value} onChange={change} onUses={onUses} onDone={done} />}
       {value.kind === "work_out" && <WorkOutEditor turn={value} onChange={change} />}
       {value.kind === "visit" && <VisitEditor turn={value} onChange={change} />}
-      {value.kind === "close" && <CloseEditor turn={value} onChange={change} />}
+      {value.kind === "close" && <CloseEditor turn={value} onChange={change} onDone={done} />}
       {(value.kind === "fork" || value.kind === "file_lead") && (
         <p className="text-sm text-soft">
           Its arms are rows of their own, below.{" "}
@@ -27,11 +44,12 @@ export function TurnEditor({ turn, onAddArm }: { turn: Turn; onAddArm: () => voi
           </button>
         </p>
       )}
-      {!["tell", "ask", "work_out", "visit", "close", "fork", "file_lead"].includes(value.kind) && (
+      {!edited.includes(value.kind) && (
         <p className="text-sm text-soft">
           This kind is edited in the file, and run by a later version. It can be moved and taken out here.
         </p>
       )}
+      <Measure turn={turn.id} />
     </div>
   );
 }

@@ -1,5 +1,6 @@
-import { Button, Select, TextInput } from "../../../../kit/ui";
+import { Button, Select } from "../../../../kit/ui";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
+import { FormulaText } from "../../text/TextBox";
 import type { Turn } from "../names";
 import { typeLabels } from "../names";
 
@@ -14,7 +15,7 @@ export function WorkOutEditor({ turn, onChange }: { turn: WorkOut; onChange: (tu
     <>
       {turn.fills.map((fill, place) => (
         // oxlint-disable-next-line react/no-array-index-key -- a fill has no other name
-        <div key={place} className="mb-1.5 flex items-center gap-2">
+        <div key={place} className="mb-1.5 flex items-start gap-2 [&>span]:pt-1">
           <Select
             aria-label="Field"
             value={fill.field}
@@ -27,12 +28,11 @@ export function WorkOutEditor({ turn, onChange }: { turn: WorkOut; onChange: (tu
             ))}
           </Select>
           <span className="text-soft">=</span>
-          <TextInput
-            aria-label="Formula"
-            spellCheck={false}
-            className="font-mono text-[12.5px]"
+          <FormulaText
+            label="Formula"
+            autoFocus={place === 0}
             value={fill.formula}
-            onChange={(event) => set(place, { formula: event.target.value })}
+            onChange={(formula) => set(place, { formula })}
           />
           <Button
             look="quiet"

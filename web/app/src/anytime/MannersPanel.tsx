@@ -1,0 +1,94 @@
+import { Labelled, Select, TextInput } from "../../../kit/ui";
+import { useShownDraft } from "../dialogue/DialogueScreen";
+import { useAutosave } from "../outline/edit/useAutosave";
+
+/** How fast lines appear, and what holds for the whole dialogue. */
+export function MannersPanel() {
+  const { draft, change } = useShownDraft();
+  const kept = draft.dialogue.settings ?? {};
+  const { value, change: edit, flush } = useAutosave(kept, (settings) => change({ op: "set_settings", settings }));
+  const number = (text: string, least: number, most: number) => Math.min(most, Math.max(least, Number(text) || least));
+  return (
+    <div className="max-w-3xl" onBlur={flush}>
+      <h2 className="mb-2 font-serif text-lg font-semibold">Pace and limits</h2>
+      <Labelled label="Lines appear" hint="Prospects whose device asks for less motion always get them at once.">
+        {(id) => (
+          <Select
+            id={id}
+            value={value.pace ?? "none"}
+            onChange={(event) => edit({ ...value, pace: event.target.value as "none" | "fixed" | "by_length" }, true)}
+          >
+            <option value="none">at once</option>
+            <option value="fixed">one after another, with a short pause</option>
+            <option value="by_length">with a pause that fits their length</option>
+          </Select>
+        )}
+      </Labelled>
+      <Labelled label="Currency" hint="For money without a sign or code: three letters of ISO 4217.">
+        {(id) => (
+          <TextInput
+            id={id}
+            maxLength={3}
+            className="!w-24"
+            value={value.currency ?? ""}
+            onChange={(event) => edit({ ...value, currency: event.target.value.toUpperCase() })}
+          />
+        )}
+      </Labelled>
+      <Labelled
+        label="Country"
+        hint="For national phone numbers when nothing better is known: two letters of ISO 3166."
+      >
+        {(id) => (
+          <TextInput
+            id={id}
+            maxLength={2}
+            className="!w-24"
+            value={value.country ?? ""}
+            onChange={(event) => edit({ ...value, country: event.target.value.toUpperCase() })}
+          />
+        )}
+      </Labelled>
+      <Labelled label="Time zone" hint="What counts as today, for example Europe/London.">
+        {(id) => (
+          <TextInput
+            id={id}
+            maxLength={60}
+            className="!w-64"
+            value={value.time_zone ?? ""}
+            onChange={(event) => edit({ ...value, time_zone: event.target.value })}
+          />
+        )}
+      </Labelled>
+      <Labelled label="Side remarks" hint="Ties and side remarks on one question before its way out is taken.">
+        {(id) => (
+          <TextInput
+            id={id}
+            type="number"
+            min={1}
+            max={50}
+            className="!w-24"
+            value={value.extras_per_ask ?? 6}
+            onChange={(event) => edit({ ...value, extras_per_ask: number(event.target.value, 1, 50) })}
+          />
+        )}
+      </Labelled>
+      <Labelled
+        label="Entries"
+        hint="How often one section may be entered in a conversation before the closing fallback."
+      >
+        {(id) => (
+          <TextInput
+            id={id}
+            type="number"
+            min={1}
+            max={1000}
+            className="!w-24"
+            value={value.entries_per_section ?? 25}
+            onChange={(event) => edit({ ...value, entries_per_section: number(event.target.value, 1, 1000) })}
+          />
+        )}
+      </Labelled>
+    </div>
+  );
+}

@@ -1,0 +1,44 @@
+/** Lines that come one after another, as fast as the author wants. Whoever asks for less motion gets them at once. */
+import { useEffect, useRef, useState } from "react";
+
+import type { Line, Opening } from "./talk";
+
+type Pace = Opening["pace"];
+
+const FIXED_MS = 700;
+/** By length: a base and so much per character, within bounds. */
+const BASE_MS = 350;
+const PER_CHARACTER_MS = 18;
+const MOST_MS = 2_200;
+
+/** How long to wait before a line appears, milliseconds. */
+export function pauseBefore(line: Line | undefined, pace: Pace): number {
+  if (!line || line.who === "you" || pace === "none") return 0;
+  if (pace === "fixed") return FIXED_MS;
+  const length = line.line.kind === "text" ? line.line.text.length : 20;
+  return Math.min(MOST_MS, BASE_MS + PER_CHARACTER_MS * length);
+}
+
+/** How many lines are shown by now, and whether another is on its way. What was there at first is shown at once. */
+export function usePace(lines: Line[], pace: Pace): { shown: number; typing: boolean } {
+  const [shown, setShown] = useState(lines.length);
+  const begun = useRef(false);
+  const still = pace === "none" || matchMedia("(prefers-reduced-motion: reduce)").matches;
+  const count = lines.length;
+  useEffect(() => {
+    if (count === 0) begun.current = false;
+  }, [count]);
+  const first = !begun.current && count > 0;
+  const now = still || shown > count ? count : first ? 0 : shown;
+  useEffect(() => {
+    if (count === 0) return undefined;
+    begun.current = true;
+    if (now >= count) {
+      setShown(count);
+      return undefined;
+    }
+    const timer = setTimeout(() => setShown(now + 1), pauseBefore(lines[now], pace));
+    return () => clearTimeout(timer);
+  }, [lines, count, now, pace]);
+  return { shown: now, typing: now < count };
+}
