@@ -75,7 +75,7 @@ export function Labelled({
 }) {
   const id = useId();
   return (
-    <div className="grid grid-cols-[8.25rem_1fr] items-start gap-x-3 py-1 max-md:grid-cols-1">
+    <div className="grid grid-cols-[8.25rem_minmax(0,1fr)] items-start gap-x-3 py-1 max-md:grid-cols-1">
       <label htmlFor={id} className="pt-1.5 text-xs text-soft">
         {label}
       </label>

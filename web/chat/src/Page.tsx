@@ -3,14 +3,29 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { Lines } from "./Lines";
 import { Reply } from "./Reply";
 import { usePace } from "./pace";
-import type { Body, Line, Opening, Question, Side } from "./talk";
+import type { Body, Known, Line, Opening, Question, Side } from "./talk";
 import { Failed, newId } from "./talk";
 
-type Talk = { token: string; sequence: number; lines: Line[]; question: Question | null; ended: boolean };
+/** `known`: how many lines were there before this page was opened. */
+type Talk = {
+  known: number;
+  token: string;
+  sequence: number;
+  lines: Line[];
+  question: Question | null;
+  ended: boolean;
+};
 type Waiting = { id: string; body: Body; says: string };
 
 const RETRY_MS = 2_500;
 const none: Line[] = [];
+
+const resumed = ({ token, view }: Known): Talk => ({
+  token,
+  ...view,
+  question: view.question ?? null,
+  known: view.lines.length,
+});
 
 /** The prospect's page: a greeting with one button, then one question after another. */
 export function Page({ side }: { side: Side }) {
@@ -20,7 +35,7 @@ export function Page({ side }: { side: Side }) {
   const [says, setSays] = useState("");
   const [waiting, setWaiting] = useState<Waiting | null>(null);
   const busy = useRef(false);
-  const { shown, typing } = usePace(talk?.lines ?? none, first?.pace ?? "none");
+  const { shown, typing } = usePace(talk?.lines ?? none, first?.pace ?? "none", talk?.known ?? 0);
   const word = useCallback((key: string) => first?.words[key] ?? "", [first]);
 
   useEffect(() => {
@@ -30,7 +45,7 @@ export function Page({ side }: { side: Side }) {
         document.documentElement.lang = found.language;
         document.title = found.say.split(/[.!?]/)[0]?.slice(0, 60) ?? "";
         setFirst(found);
-        if (before) setTalk({ token: before.token, ...before.view, question: before.view.question ?? null });
+        if (before) setTalk(resumed(before));
       } catch (error) {
         if (error instanceof Failed && error.code === "offline") setTimeout(() => void load(), RETRY_MS);
         else setGone(true);
@@ -45,7 +60,7 @@ export function Page({ side }: { side: Side }) {
     setSays("");
     try {
       const started = await side.start();
-      setTalk({ token: started.token, ...started.view, question: started.view.question ?? null });
+      setTalk({ ...resumed(started), known: 0 });
     } catch (error) {
       setSays(error instanceof Failed && error.code !== "offline" ? error.message : word("offline"));
     } finally {
@@ -78,7 +93,7 @@ export function Page({ side }: { side: Side }) {
       if (failed.code === "gone-on" || failed.code === "ended") {
         // Another tab went on; show what was said there.
         const before = await side.resume().catch(() => null);
-        if (before) setTalk({ token: before.token, ...before.view, question: before.view.question ?? null });
+        if (before) setTalk(resumed(before));
       }
       setSays(failed.message);
       setWaiting(null);

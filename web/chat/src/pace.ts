@@ -1,5 +1,5 @@
 /** Lines that come one after another, as fast as the author wants. Whoever asks for less motion gets them at once. */
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 
 import type { Line, Opening } from "./talk";
 
@@ -19,26 +19,22 @@ export function pauseBefore(line: Line | undefined, pace: Pace): number {
   return Math.min(MOST_MS, BASE_MS + PER_CHARACTER_MS * length);
 }
 
-/** How many lines are shown by now, and whether another is on its way. What was there at first is shown at once. */
-export function usePace(lines: Line[], pace: Pace): { shown: number; typing: boolean } {
-  const [shown, setShown] = useState(lines.length);
-  const begun = useRef(false);
+/** How many lines are shown by now, and whether another is on its way. The first `known` were there before. */
+export function usePace(lines: Line[], pace: Pace, known: number): { shown: number; typing: boolean } {
+  const [shown, setShown] = useState(0);
   const still = pace === "none" || matchMedia("(prefers-reduced-motion: reduce)").matches;
   const count = lines.length;
+  // Starting again shows fewer lines; they appear anew.
+  const now = still ? count : Math.min(Math.max(shown, known), count);
   useEffect(() => {
-    if (count === 0) begun.current = false;
-  }, [count]);
-  const first = !begun.current && count > 0;
-  const now = still || shown > count ? count : first ? 0 : shown;
-  useEffect(() => {
-    if (count === 0) return undefined;
-    begun.current = true;
-    if (now >= count) {
-      setShown(count);
-      return undefined;
-    }
+    if (now >= count) return undefined;
     const timer = setTimeout(() => setShown(now + 1), pauseBefore(lines[now], pace));
     return () => clearTimeout(timer);
   }, [lines, count, now, pace]);
+  useEffect(() => {
+    if (count > 0) return undefined;
+    const timer = setTimeout(() => setShown(0), 0);
+    return () => clearTimeout(timer);
+  }, [count]);
   return { shown: now, typing: now < count };
 }

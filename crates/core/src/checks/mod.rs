@@ -12,6 +12,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::file::Dialogue;
 use crate::outline::Plan;
+use crate::outline::plan::Fault;
 
 /// How bad a finding is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, JsonSchema)]
@@ -56,9 +57,15 @@ impl Finding {
 #[must_use]
 pub fn check(dialogue: &Dialogue) -> Vec<Finding> {
     let (plan, faults) = Plan::new(dialogue);
+    check_plan(dialogue, &plan, faults)
+}
+
+/// Runs every check on a dialogue that was compiled already.
+#[must_use]
+pub fn check_plan(dialogue: &Dialogue, plan: &Plan, faults: Vec<Fault>) -> Vec<Finding> {
     let mut findings: Vec<Finding> = faults.into_iter().map(structure::of_fault).collect();
     structure::check(dialogue, &mut findings);
-    reach::check(&plan, &mut findings);
+    reach::check(plan, &mut findings);
     manners::check(dialogue, &mut findings);
     findings.retain(|finding| !dialogue.accepted.contains(&format!("{} at {}", finding.key, finding.at)) || finding.severity == Severity::Error);
     findings.sort_by_key(|finding| finding.severity);

@@ -367,7 +367,7 @@ fn others(old: &Dialogue, new: &Dialogue) -> Vec<OtherChange> {
                 crate::file::SideTalkDoes::Answer(parts) => super::words::parts_words(dialogue, parts),
                 crate::file::SideTalkDoes::GoTo(section) => format!("→ {}", super::words::section_name(dialogue, section)),
             };
-            (talk.id.clone(), format!("{}: {does}", phrases.join(", ")))
+            (talk.id.clone(), if phrases.is_empty() { format!("no phrase yet: {does}") } else { format!("{}: {does}", phrases.join(", ")) })
         });
         talk.chain(dialogue.offers.iter().map(|offer| (offer.id.clone(), super::words::parts_words(dialogue, &offer.say)))).collect::<Vec<_>>()
     };
@@ -375,7 +375,7 @@ fn others(old: &Dialogue, new: &Dialogue) -> Vec<OtherChange> {
     let phrases = |dialogue: &Dialogue| dialogue.phrases.iter().map(|(key, words)| (key.clone(), text(dialogue, words))).collect::<Vec<_>>();
     listed("Phrases", Change::Reworded, &phrases(old), &phrases(new), &mut out);
     let tables = |dialogue: &Dialogue| {
-        dialogue.tables.iter().map(|table| (table.key.clone(), format!("{}: {} rows of {}; {}", table.key, table.rows.len(), table.columns.join(", "), table.rows.iter().map(|row| row.join(", ")).collect::<Vec<_>>().join("; ")))).collect::<Vec<_>>()
+        dialogue.tables.iter().map(|table| (table.key.clone(), format!("{}: {} row{} of {}; {}", table.key, table.rows.len(), if table.rows.len() == 1 { "" } else { "s" }, table.columns.join(", "), table.rows.iter().map(|row| row.join(", ")).collect::<Vec<_>>().join("; ")))).collect::<Vec<_>>()
     };
     listed("Tables", Change::Changed, &tables(old), &tables(new), &mut out);
     listed("Settings", Change::Changed, &one(json_words(&old.settings)), &one(json_words(&new.settings)), &mut out);

@@ -57,6 +57,9 @@ pub fn uses(dialogue: &Dialogue, key: &str) -> Vec<Use> {
         };
         if asks {
             put(UseKind::Asked, at.clone(), name.clone());
+            if turn.arms().iter().any(|arm| matches!(arm.when, When::Options(_))) {
+                put(UseKind::Compared, at.clone(), format!("the arms of {name}"));
+            }
         }
         match turn {
             Turn::WorkOut(work) => {

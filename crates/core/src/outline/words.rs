@@ -79,7 +79,10 @@ pub fn turn_words(dialogue: &Dialogue, turn: &Turn) -> String {
 /// A turn as "Ask “How cold does it have to be?”", cut to be short.
 #[must_use]
 pub fn turn_name(dialogue: &Dialogue, turn: &Turn) -> String {
-    let words = turn_words(dialogue, turn);
+    let words = match turn {
+        Turn::Ask(ask) => text_words(dialogue, &ask.say.text),
+        _ => turn_words(dialogue, turn),
+    };
     let short: String = if words.chars().count() > 60 { words.chars().take(59).chain(['…']).collect() } else { words };
     format!("{} “{short}”", turn.kind_label())
 }

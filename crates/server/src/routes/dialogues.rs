@@ -7,7 +7,7 @@ use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use jiff::Timestamp;
-use lumbo_core::checks::{Finding, check};
+use lumbo_core::checks::{Finding, check_plan};
 use lumbo_core::condition;
 use lumbo_core::file::{self, Dialogue, Field, Gives, When};
 use lumbo_core::language::{LANGUAGES, Phrases, phrase_keys};
@@ -115,14 +115,14 @@ impl DraftView {
 
     fn new(draft: Draft, released: Option<&Dialogue>) -> Self {
         let Draft { revision, body, changed_at, changed_by, changes, newest_release, on_air, slug } = draft;
-        let plan = Plan::new(&body).0;
+        let (plan, faults) = Plan::new(&body);
         let rows = rows(&body);
         let figures = Figures { turns: plan.turns.len(), questions_most: plan.ahead.first().copied().unwrap_or(0), fields: body.fields.len() };
         Self {
             revision,
             rails: rails(&body),
             rows,
-            findings: check(&body),
+            findings: check_plan(&body, &plan, faults),
             words: words(&body),
             marks: released.map(|released| change_marks(released, &body)).unwrap_or_default(),
             measures: measures(&body),

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, useNavigate } from "@tanstack/react-router";
+import { Link } from "@tanstack/react-router";
 
 import type { Schemas } from "../../../api";
 import { Button, Labelled, Notice, Select, TextArea } from "../../../kit/ui";
@@ -18,7 +18,6 @@ export function BriefStage() {
   const { draft, dialogue, change, release, undo, redo } = useShownDraft();
   const { data, error } = useQuery(ledgerQuery(dialogue, draft.revision));
   const queues = useQuery(queuesQuery).data ?? [];
-  const navigate = useNavigate();
   const kept: Brief = draft.dialogue.brief ?? {};
   const { value, change: edit, flush } = useAutosave<Brief>(kept, (brief) => change({ op: "set_brief", brief }));
   useCommands("outline", { release, undo, redo });
@@ -30,7 +29,7 @@ export function BriefStage() {
   const { routing } = draft.dialogue;
   return (
     <>
-      <main className="min-h-0 grow overflow-auto bg-paper px-6 py-5" onBlur={flush}>
+      <main className="min-h-0 grow overflow-auto bg-paper px-6 py-5">
         {error && <Notice tone="wrong">{error.message}</Notice>}
         <div className="max-w-3xl">
           <h2 className="mb-2 font-serif text-lg font-semibold">Brief</h2>
@@ -67,7 +66,7 @@ export function BriefStage() {
                 {open.length > 0 && (
                   <Select
                     aria-label="Add a field"
-                    className="!border-transparent !text-spruce"
+                    className="!w-24 !border-transparent !text-spruce"
                     value=""
                     onChange={(event) => setNeeds([...needs, [event.target.value]])}
                   >
@@ -90,6 +89,7 @@ export function BriefStage() {
                 maxLength={500}
                 placeholder="in a sentence, for example: 50 pallets and up, frozen, starting soon"
                 value={value.fit ?? ""}
+                onBlur={flush}
                 onChange={(event) => edit({ ...value, fit: event.target.value })}
               />
             )}
@@ -101,6 +101,7 @@ export function BriefStage() {
                 maxLength={500}
                 placeholder="in a sentence, for example: the depot nearest to them; large ones a senior rep"
                 value={value.taker ?? ""}
+                onBlur={flush}
                 onChange={(event) => edit({ ...value, taker: event.target.value })}
               />
             )}
@@ -158,7 +159,6 @@ export function BriefStage() {
                   row={row}
                   filled={data.filled[row.field] ?? 0}
                   conversations={data.conversations}
-                  onGo={() => void navigate({ to: "/dialogues/$dialogue", params: { dialogue } })}
                 />
               ))}
             </tbody>
@@ -195,7 +195,6 @@ function LedgerLine({
   row: Schemas["LedgerRow"];
   filled: number;
   conversations: number;
-  onGo: () => void;
 }) {
   const captured = row.uses.filter((use) => use.kind === "asked" || use.kind === "worked_out");
   const readers = row.uses.filter((use) => !captured.includes(use) && use.kind !== "needed");

@@ -41,28 +41,20 @@ export function CollisionDialog({
           {clashes.map(({ edit, place }) => (
             <tr key={place} className="border-b border-line align-top [&_td]:py-2 [&_td]:pr-3">
               <td>
-                <label className="flex gap-2">
-                  <input
-                    type="radio"
-                    className="mt-0.5 size-5 shrink-0"
-                    name={`pick-${place}`}
-                    checked={!keepMine.has(place)}
-                    onChange={() => set(place, false)}
-                  />
-                  <span className="font-serif">{theirs(dialogue, edit)}</span>
-                </label>
+                <Version
+                  place={place}
+                  words={theirs(dialogue, edit)}
+                  picked={!keepMine.has(place)}
+                  onPick={() => set(place, false)}
+                />
               </td>
               <td>
-                <label className="flex gap-2">
-                  <input
-                    type="radio"
-                    className="mt-0.5 size-5 shrink-0"
-                    name={`pick-${place}`}
-                    checked={keepMine.has(place)}
-                    onChange={() => set(place, true)}
-                  />
-                  <span className="font-serif">{mine(dialogue, edit)}</span>
-                </label>
+                <Version
+                  place={place}
+                  words={mine(dialogue, edit)}
+                  picked={keepMine.has(place)}
+                  onPick={() => set(place, true)}
+                />
               </td>
             </tr>
           ))}
@@ -81,5 +73,30 @@ export function CollisionDialog({
         <Button onClick={() => setKeepMine(new Set())}>Pick all of theirs</Button>
       </div>
     </Modal>
+  );
+}
+
+function Version({
+  place,
+  words,
+  picked,
+  onPick,
+}: {
+  place: number;
+  words: string;
+  picked: boolean;
+  onPick: () => void;
+}) {
+  return (
+    <label className="flex gap-2">
+      <input
+        type="radio"
+        className="mt-0.5 size-5 shrink-0"
+        name={`pick-${place}`}
+        checked={picked}
+        onChange={onPick}
+      />
+      <span className="font-serif">{words}</span>
+    </label>
   );
 }

@@ -102,11 +102,11 @@ export function NewDialogue() {
                     <input
                       type="radio"
                       name="from"
-                      className="size-4 self-center"
+                      className="size-4 shrink-0 self-center"
                       checked={from === key}
                       onChange={() => setFrom(key)}
                     />
-                    <span className="font-serif text-base">{label}</span>
+                    <span className="w-56 shrink-0 font-serif text-base">{label}</span>
                     <span className="text-sm text-soft">{what}</span>
                   </label>
                 ))}

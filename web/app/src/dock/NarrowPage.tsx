@@ -27,6 +27,7 @@ export function NarrowPage() {
     return () => window.removeEventListener("message", onMessage);
   }, []);
   return (
+    // oxlint-disable-next-line react/iframe-missing-sandbox -- our own page, which needs its session to read the draft
     <iframe
       ref={frame}
       key={`${loaded.revision} ${loaded.with}`}

@@ -92,7 +92,7 @@ export function RehearsalSetup({ unread, onClose }: { unread: Record<string, str
           {(id) => (
             <TextInput
               id={id}
-              placeholder={`not known, for example ${example}`}
+              placeholder={`not known; ${example}`}
               value={visitor[key] ?? ""}
               onChange={(event) => set({ [key]: event.target.value || undefined })}
             />

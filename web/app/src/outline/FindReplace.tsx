@@ -104,7 +104,7 @@ export function FindReplace({ onClose, onGoTo }: { onClose: () => void; onGoTo: 
             <input
               type="checkbox"
               aria-label={`Replace in ${place.place}`}
-              className="mt-0.5 size-5"
+              className="mt-0.5 size-5 shrink-0"
               checked={!left.has(at)}
               onChange={(event) => {
                 const next = new Set(left);

@@ -66,6 +66,9 @@ const changeWords: Record<Schemas["Change"], string> = {
   changed: "changed",
 };
 
+/** Kinds whose editor shows all that the row says. */
+const openShows = new Set(["tell", "ask", "work_out", "close"]);
+
 /** One row: its rails, what it says, and, when open, what it is made of. */
 export function OutlineRow(props: Props) {
   const { row, rowKey: key, marks, found, picked, also, first, open, actions } = props;
@@ -106,7 +109,8 @@ export function OutlineRow(props: Props) {
     body = <FollowWords section={section} onGoTo={goToSection} />;
   } else if (turn) {
     kind = kindLabels[turn.kind];
-    body = <TurnBody turn={turn} onGoTo={goToSection} />;
+    // What is open is shown by its editor, not twice.
+    body = open && openShows.has(turn.kind) ? null : <TurnBody turn={turn} onGoTo={goToSection} />;
   } else if (arm) {
     body = (
       <ArmBody
@@ -126,7 +130,7 @@ export function OutlineRow(props: Props) {
       ref={element}
       data-row={key}
       className={clsx(
-        "relative",
+        "group relative",
         row.kind === "section" && "border-t border-line bg-oat/60",
         (picked || also) && "bg-picked",
         over === "above" && "shadow-[inset_0_2px_0_var(--indigo)]",
@@ -217,7 +221,10 @@ export function OutlineRow(props: Props) {
             <button
               type="button"
               tabIndex={-1}
-              className="pointer-events-auto rounded-sm px-1 hover:underline"
+              className={clsx(
+                "pointer-events-auto rounded-sm px-1 hover:underline",
+                props.hides === 0 && !picked && "opacity-0 group-hover:opacity-100",
+              )}
               aria-expanded={props.hides === 0}
               onClick={() => actions.onFold(key)}
             >

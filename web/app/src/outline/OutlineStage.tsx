@@ -97,7 +97,7 @@ export function OutlineStage() {
   const stepTo = (wanted: (key: string) => boolean, back = false) => {
     const at = picked ? keys.indexOf(picked) : -1;
     const round = back
-      ? [...keys.slice(0, Math.max(at, 0)).reverse()]
+      ? keys.slice(0, Math.max(at, 0)).toReversed()
       : [...keys.slice(at + 1), ...keys.slice(0, at + 1)];
     const next = round.find(wanted);
     if (next) goTo(next);
@@ -395,9 +395,9 @@ export function OutlineStage() {
       onComment: (key) => setCommenting(key),
       onDrop: (dragged, target, above) => {
         const { draft: now } = latest.current;
-        const row_ = now.rows.find((known) => rowKey(known) === target);
-        if (!row_) return;
-        const to = above ? placeAbove(now, row_) : placeBelow(now, row_);
+        const line = now.rows.find((known) => rowKey(known) === target);
+        if (!line) return;
+        const to = above ? placeAbove(now, line) : placeBelow(now, line);
         make({ gesture: "move", ids: dragged, to }, (made) => made.rows[0] && goTo(made.rows[0]));
       },
     }),

@@ -51,7 +51,8 @@ export function QuickAdd({
   return (
     <div
       ref={box}
-      role="group"
+      role="toolbar"
+      tabIndex={-1}
       aria-label="Add below"
       className="border-y border-line bg-picked py-2 pr-4"
       style={{ paddingLeft: railsWidth(lanes) + 8 + 66 + depth * 22 }}

@@ -53,7 +53,8 @@ function MarkShape({ mark, passes, right }: { mark: Mark; passes: boolean; right
   const other = x(mark.other ?? mark.lane);
   switch (mark.shape) {
     case "pass":
-      return <line x1={at} x2={at} y1="0" y2="100%" stroke={colour} />;
+      // A pixel longer at both ends: rows may begin between two pixels.
+      return <rect x={at - 1} y="-1" width="2" style={{ height: "calc(100% + 2px)" }} fill={colour} stroke="none" />;
     case "start":
       return (
         <>

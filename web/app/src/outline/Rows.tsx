@@ -33,12 +33,13 @@ export function Rows({
 }) {
   const main = useRef<HTMLElement>(null);
   const wanted = useRef<string | null>(null);
+  // oxlint-disable-next-line react/incompatible-library -- its functions are only called in effects and events
   const rows = useVirtualizer({
     count: shown.length,
     getScrollElement: () => main.current,
     estimateSize: (at) => (shown[at]?.row.kind === "arm" ? 44 : 54),
     getItemKey: (at) => shown[at]?.key ?? at,
-    overscan: 24,
+    overscan: 10,
   });
   const [view, setView] = useState({ from: 0, to: 1 });
 

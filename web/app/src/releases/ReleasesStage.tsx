@@ -66,7 +66,9 @@ export function ReleasesStage() {
                   <th>When</th>
                   <th className="text-right">Conversations</th>
                   <th className="text-right">Still open</th>
-                  <th />
+                  <th>
+                    <span className="sr-only">What can be done</span>
+                  </th>
                 </tr>
               </thead>
               <tbody>

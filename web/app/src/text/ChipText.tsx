@@ -1,5 +1,5 @@
 import type { Completion, CompletionContext, CompletionResult } from "@codemirror/autocomplete";
-import { autocompletion, completionKeymap } from "@codemirror/autocomplete";
+import { autocompletion } from "@codemirror/autocomplete";
 import type { DecorationSet, ViewUpdate } from "@codemirror/view";
 import { Decoration, EditorView, MatchDecorator, ViewPlugin, WidgetType, keymap, placeholder } from "@codemirror/view";
 import { useEffect, useRef, useState } from "react";
@@ -11,7 +11,7 @@ import { ChipEditor } from "./ChipEditor";
 import type { Chip } from "./chips";
 import { CHIP, chipLabel, readChip, writeChip } from "./chips";
 import type { EditorProps } from "./editor";
-import { useEditor } from "./editor";
+import { completionKeys, useEditor } from "./editor";
 import { emoji } from "./emoji";
 
 export type ChipTextProps = EditorProps & {
@@ -128,9 +128,9 @@ export default function ChipText(props: ChipTextProps) {
   };
   const { host, view } = useEditor(props, () => [
     chipsOf(dialogue),
-    autocompletion({ override: [completions(dialogue)], icons: false }),
+    autocompletion({ override: [completions(dialogue)], icons: false, defaultKeymap: false }),
     keymap.of([
-      ...completionKeymap,
+      ...completionKeys,
       { key: "Alt-Enter", run: (made) => open(made, made.state.selection.main.head) },
       {
         key: "Enter",

@@ -1,5 +1,5 @@
 import type { CompletionContext, CompletionResult } from "@codemirror/autocomplete";
-import { autocompletion, completionKeymap } from "@codemirror/autocomplete";
+import { autocompletion } from "@codemirror/autocomplete";
 import { StateEffect, StateField } from "@codemirror/state";
 import { Decoration, EditorView, keymap } from "@codemirror/view";
 import { useQuery } from "@tanstack/react-query";
@@ -11,7 +11,7 @@ import { rehearsal } from "../dock/rehearsal";
 import type { Dialogue } from "../outline/names";
 import { optionChoices, typeLabels } from "../outline/names";
 import type { EditorProps } from "./editor";
-import { useEditor } from "./editor";
+import { completionKeys, useEditor } from "./editor";
 
 export type FormulaTextProps = EditorProps;
 
@@ -100,8 +100,8 @@ export default function FormulaText(props: FormulaTextProps) {
     dialogue.current = draft.dialogue;
   });
   const { host, view } = useEditor(props, () => [
-    autocompletion({ override: [completions(dialogue)], icons: false }),
-    keymap.of(completionKeymap),
+    autocompletion({ override: [completions(dialogue)], icons: false, defaultKeymap: false }),
+    keymap.of(completionKeys),
     mistake,
   ]);
   const [settled, setSettled] = useState(props.value);

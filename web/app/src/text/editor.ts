@@ -1,7 +1,9 @@
 /** What both text boxes share: an editor that looks like the other boxes and keeps its own undo. */
+import { closeCompletion, completionKeymap, completionStatus } from "@codemirror/autocomplete";
 import { defaultKeymap, history, historyKeymap } from "@codemirror/commands";
 import type { Extension } from "@codemirror/state";
 import { EditorState } from "@codemirror/state";
+import type { EditorView as View, KeyBinding } from "@codemirror/view";
 import { EditorView, keymap } from "@codemirror/view";
 import { useEffect, useRef } from "react";
 
@@ -23,6 +25,12 @@ const look = EditorView.theme({
   ".cm-completionDetail": { color: "var(--soft)", fontStyle: "normal" },
   ".cm-completionMatchedText": { textDecoration: "none", fontWeight: "600" },
 });
+
+/** Keys of the list of completions. Escape closes it only while it is shown; else it is the row's. */
+export const completionKeys: KeyBinding[] = [
+  { key: "Escape", run: (view: View) => completionStatus(view.state) === "active" && closeCompletion(view) },
+  ...completionKeymap.filter((binding) => binding.key !== "Escape"),
+];
 
 export type EditorProps = {
   /** Id of the text box, for its label. */

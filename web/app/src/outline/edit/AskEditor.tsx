@@ -88,7 +88,7 @@ export function AskEditor({
               </Button>
               {field && (
                 <Button look="quiet" onClick={() => onUses(field.key)}>
-                  Where it is used
+                  Uses
                 </Button>
               )}
             </div>

@@ -34,7 +34,7 @@ export function OptionsEditor({ field: kept }: { field: Field }) {
               />
               <TextInput
                 aria-label={`Short line under option ${place + 1}`}
-                placeholder="short line under it"
+                placeholder="hint"
                 className="font-serif"
                 value={words(option.hint, language)}
                 onChange={(event) =>
