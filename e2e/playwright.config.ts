@@ -4,6 +4,8 @@ const chromium = {
   viewport: { width: 1280, height: 800 },
   locale: "en-GB",
   timezoneId: "Europe/London",
+  // Lines come at once; the test of the pace asks for motion itself.
+  contextOptions: { reducedMotion: "reduce" as const },
   launchOptions: {
     // Debian's browser: nothing is downloaded.
     executablePath: process.env.LUMBO_CHROMIUM ?? "/usr/lib/chromium/chromium-headless-shell",

@@ -9,6 +9,9 @@ use axum::http::{Method, StatusCode};
 use common::Fixture;
 use serde_json::{Value, json};
 
+/// The head of a PNG picture, as base64.
+const PICTURE: &str = "iVBORw0KGgo=";
+
 /// Who may use a route.
 #[derive(Clone, Copy, PartialEq)]
 enum Who {
@@ -32,12 +35,29 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (get.clone(), "/api/dialogues", Who::Writer, None, false),
         (post.clone(), "/api/dialogues", Who::Writer, Some(json!({"title": "New one"})), false),
         (get.clone(), "/api/dialogues/{dialogue}/draft", Who::Writer, None, true),
-        (post.clone(), "/api/dialogues/{dialogue}/draft", Who::Writer, Some(json!({"base": 1, "edits": [{"op": "set_title", "title": "T"}]})), true),
+        (post.clone(), "/api/dialogues/{dialogue}/draft", Who::Writer, Some(json!({"base": 2, "edits": [{"op": "set_title", "title": "T"}]})), true),
         (get.clone(), "/api/dialogues/{dialogue}/history", Who::Writer, None, true),
         (get.clone(), "/api/dialogues/{dialogue}/file", Who::Writer, None, true),
         (post.clone(), "/api/dialogues/{dialogue}/rehearsal", Who::Writer, Some(json!({"inputs": []})), true),
         (get.clone(), "/api/dialogues/{dialogue}/releases", Who::Writer, None, true),
-        (post.clone(), "/api/dialogues/{dialogue}/releases", Who::Writer, Some(json!({"revision": 2, "note": "n"})), true),
+        (post.clone(), "/api/dialogues/{dialogue}/releases", Who::Writer, Some(json!({"revision": 3, "note": "n"})), true),
+        (get.clone(), "/api/dialogues/{dialogue}/opening", Who::Writer, None, true),
+        (get.clone(), "/api/dialogues/{dialogue}/releases/compare", Who::Writer, None, true),
+        (get.clone(), "/api/dialogues/{dialogue}/releases/{number}", Who::Writer, None, true),
+        (post.clone(), "/api/dialogues/{dialogue}/on-air", Who::Writer, Some(json!({"number": 2})), true),
+        (post.clone(), "/api/dialogues/{dialogue}/find", Who::Writer, Some(json!({"search": {"find": "pallets"}})), true),
+        (get.clone(), "/api/dialogues/{dialogue}/ledger", Who::Writer, None, true),
+        (get.clone(), "/api/dialogues/{dialogue}/phrases", Who::Writer, None, true),
+        (post.clone(), "/api/dialogues/{dialogue}/formula", Who::Writer, Some(json!({"formula": "pallets * 2"})), true),
+        (post.clone(), "/api/dialogues/{dialogue}/condition", Who::Writer, Some(json!({"text": "Pallets at least 2"})), true),
+        (post.clone(), "/api/dialogues/{dialogue}/presence", Who::Writer, Some(json!({"at": "turn:t_load"})), true),
+        (get.clone(), "/api/dialogues/{dialogue}/comments", Who::Writer, None, true),
+        (post.clone(), "/api/dialogues/{dialogue}/comments", Who::Writer, Some(json!({"at": "turn:t_load", "says": "harrow?"})), true),
+        (post.clone(), "/api/dialogues/{dialogue}/comments/{comment}", Who::Writer, Some(json!({"resolved": true})), true),
+        (get.clone(), "/api/patterns", Who::Writer, None, false),
+        (post.clone(), "/api/media", Who::Writer, Some(json!({"content": PICTURE})), false),
+        (get.clone(), "/api/media/{hash}", Who::Writer, None, true),
+        (get.clone(), "/api/p/{slug}/media/{hash}", Who::Prospect, None, false),
         (get.clone(), "/api/fields", Who::Writer, None, false),
         (get.clone(), "/api/queues", Who::Writer, None, false),
         (get.clone(), "/api/leads", Who::Signed, None, false),
@@ -71,9 +91,28 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     fixture.file_lead("storage-b", "kettle").await;
     let rep = fixture.sign_in("rep@a.example").await;
     let lead = fixture.get("/api/leads?show=mine", &rep).await.json[0]["id"].as_str().unwrap().to_owned();
+    // A picture that release 2 shows, and a comment.
+    let author = fixture.sign_in("author@a.example").await;
+    let dialogue = fixture.dialogues[0].to_string();
+    let hash = fixture.post("/api/media", &author, json!({"content": PICTURE})).await.json["hash"].as_str().unwrap().to_owned();
+    let edits = json!({"base": 1, "edits": [{"op": "set_media", "hash": hash, "media_type": "image/png"}]});
+    assert_eq!(fixture.post(&format!("/api/dialogues/{dialogue}/draft"), &author, edits).await.status, StatusCode::OK);
+    let released = fixture.post(&format!("/api/dialogues/{dialogue}/releases"), &author, json!({"revision": 2, "note": "with a picture"})).await;
+    assert_eq!(released.status, StatusCode::OK, "{released:?}");
+    let comment = fixture.post(&format!("/api/dialogues/{dialogue}/comments"), &author, json!({"at": "turn:t_load", "says": "harrow?"})).await.json["id"].clone();
     let fill = |path: &str| {
-        let query = if path == "/api/leads" { "?show=all" } else { "" };
-        path.replace("{dialogue}", &fixture.dialogues[0].to_string()).replace("{lead}", &lead).replace("{slug}", "storage-a") + query
+        let query = match path {
+            "/api/leads" => "?show=all",
+            "/api/dialogues/{dialogue}/releases/compare" => "?from=1",
+            _ => "",
+        };
+        path.replace("{dialogue}", &dialogue)
+            .replace("{lead}", &lead)
+            .replace("{slug}", "storage-a")
+            .replace("{number}", "1")
+            .replace("{hash}", &hash)
+            .replace("{comment}", comment.as_str().unwrap())
+            + query
     };
     for (method, path, who, body, names) in table() {
         let at = fill(path);

@@ -7,9 +7,9 @@ type Pace = Opening["pace"];
 
 const FIXED_MS = 700;
 /** By length: a base and so much per character, within bounds. */
-const BASE_MS = 350;
-const PER_CHARACTER_MS = 18;
-const MOST_MS = 2_200;
+const BASE_MS = 250;
+const PER_CHARACTER_MS = 12;
+const MOST_MS = 1_500;
 
 /** How long to wait before a line appears, milliseconds. */
 export function pauseBefore(line: Line | undefined, pace: Pace): number {
