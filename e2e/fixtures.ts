@@ -1,5 +1,5 @@
 import AxeBuilder from "@axe-core/playwright";
-import type { Page } from "@playwright/test";
+import type { Locator, Page } from "@playwright/test";
 import { test as base, expect } from "@playwright/test";
 
 import { Server } from "./server";
@@ -46,8 +46,32 @@ export async function openOutline(page: Page, title = "Storage enquiry"): Promis
   await expect(page.getByRole("main", { name: "Outline" })).toBeVisible();
 }
 
-/** The row of a turn or arm by words in it. */
-export const row = (page: Page, words: string) => page.locator("[data-row]").filter({ hasText: words }).first().locator("[data-open]");
+/** The row of a turn or arm by words in it, brought into the page: only rows near the part in view are there. */
+export async function row(page: Page, words: string): Promise<Locator> {
+  const found = page.locator("[data-row]").filter({ hasText: words }).first().locator("[data-open]");
+  const outline = page.getByRole("main", { name: "Outline" });
+  if ((await found.count()) > 0) return found;
+  await outline.evaluate((main) => main.scrollTo(0, 0));
+  for (let at = 0; at < 60; at += 1) {
+    await page.waitForTimeout(30);
+    if ((await found.count()) > 0) return found;
+    const end = await outline.evaluate((main) => {
+      const before = main.scrollTop;
+      main.scrollBy(0, main.clientHeight * 0.8);
+      return main.scrollTop === before;
+    });
+    if (end) break;
+  }
+  return found;
+}
+
+/** Waits until the outline has a row with these words. */
+export const sees = (page: Page, words: string): Promise<void> =>
+  expect.poll(async () => (await row(page, words)).count(), { message: `a row with “${words}”` }).toBeGreaterThan(0);
+
+/** Waits until the outline has no row with these words. */
+export const seesNot = (page: Page, words: string): Promise<void> =>
+  expect.poll(async () => (await row(page, words)).count(), { message: `no row with “${words}”` }).toBe(0);
 
 export const saved = async (page: Page): Promise<void> => expect(page.getByText(/^Saved \d\d:\d\d$/)).toBeVisible();
 

@@ -24,6 +24,7 @@ export default defineConfig({
   reporter: [["list"]],
   projects: [
     { name: "browser", testDir: "tests", use: chromium },
+    { name: "bench", testDir: "bench", use: chromium },
     { name: "shots", testDir: "shots", use: chromium },
   ],
 });

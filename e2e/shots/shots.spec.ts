@@ -1,7 +1,7 @@
 /** The pictures of docs/screenshots/, from the demo. */
 import { fileURLToPath } from "node:url";
 
-import { expect, openOutline, row, say, signIn, test } from "../fixtures";
+import { expect, openOutline, row, saved, say, signIn, test } from "../fixtures";
 
 const picture = (name: string) => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url));
 
@@ -22,11 +22,32 @@ test("pictures of the author's side", async ({ page }) => {
   await page.getByRole("navigation", { name: "Sections" }).getByRole("button", { name: "The load" }).click();
   await page.getByRole("main", { name: "Outline" }).evaluate((outline) => outline.scrollBy(0, 260));
   await page.screenshot({ path: picture("outline") });
-  await row(page, "Roughly how many pallets").click();
+  await (await row(page, "Roughly how many pallets")).click();
+  await expect(page.getByRole("textbox", { name: "Asks", exact: true })).toBeFocused();
   await page.screenshot({ path: picture("outline-open-ask") });
   await page.keyboard.press("Escape");
+  await (await row(page, "Under 5 pallets")).click();
+  await expect(page.getByLabel("Type the condition as a sentence")).toBeVisible();
+  await page.getByRole("button", { name: "Show the page" }).click();
+  await expect(page.frameLocator("iframe").getByLabel("Type your answer")).toBeVisible();
+  await page.screenshot({ path: picture("outline-condition") });
+  await page.keyboard.press("Escape");
+  await page.getByRole("link", { name: "Brief" }).click();
+  await expect(page.getByRole("row", { name: /^Phone/ })).toBeVisible();
+  await page.screenshot({ path: picture("brief") });
+  await page.goto("/new-dialogue");
+  await page.getByText("From a brief").click();
+  await page.screenshot({ path: picture("new-dialogue") });
+  await openOutline(page);
+  await (await row(page, "A few questions about what")).click();
+  await page.getByLabel("Line 1", { exact: true }).fill("Thanks. A few questions about what has to stay cold.");
+  await page.getByRole("button", { name: "Done" }).click();
+  await (await row(page, "Just looking")).focus();
+  await page.keyboard.press("Delete");
+  await saved(page);
   await page.getByRole("link", { name: "Releases" }).click();
-  await expect(page.getByText("First release", { exact: false })).toBeVisible();
+  await page.getByRole("button", { name: "Compare" }).first().click();
+  await expect(page.getByText("reworded").first()).toBeVisible();
   await page.screenshot({ path: picture("releases") });
 });
 

@@ -20,17 +20,37 @@ for (const size of sizes) {
       await accessible(page, "dialogues");
       await openOutline(page);
       await accessible(page, "outline");
-      await row(page, "Roughly how many pallets").click();
+      await (await row(page, "Roughly how many pallets")).click();
       await accessible(page, "an open Ask");
-      await row(page, "Frozen").click();
+      await (await row(page, "Frozen")).click();
       await accessible(page, "an open arm");
       await page.keyboard.press("Escape");
       await page.getByRole("tab", { name: /Checks/ }).click();
       await accessible(page, "checks");
       await page.getByRole("tab", { name: "History" }).click();
       await accessible(page, "history");
+      for (const tab of ["Uses", "Comments"]) {
+        await page.getByRole("tab", { name: tab }).click();
+        await accessible(page, tab);
+      }
+      if (size.width > 1_000) {
+        for (const panel of ["Side-talk", "Offers", "Greeting", "Tables", "Phrases", "Pace and limits"]) {
+          await page.getByRole("navigation", { name: "Sections" }).getByRole("button", { name: panel }).click();
+          await accessible(page, panel);
+        }
+      }
+      await page.getByRole("link", { name: "Brief" }).click();
+      await expect(page.getByText("Field ledger")).toBeVisible();
+      await accessible(page, "brief");
+      await page.getByRole("link", { name: "Outline" }).click();
+      await page.getByRole("main", { name: "Outline" }).waitFor();
+      await page.keyboard.press("Control+f");
+      await page.getByLabel("Find", { exact: true }).fill("pallets");
+      await expect(page.getByText(/\d+ of \d+ places/)).toBeVisible();
+      await accessible(page, "find and replace");
+      await page.keyboard.press("Escape");
       await page.keyboard.press("Control+k");
-      await expect(page.getByPlaceholder("Find a dialogue, or do something")).toBeFocused();
+      await expect(page.getByPlaceholder("Find a dialogue, row or field, or do something")).toBeFocused();
       await accessible(page, "find or do");
       await page.keyboard.press("Escape");
       await page.getByRole("button", { name: "Release…" }).click();
@@ -39,6 +59,9 @@ for (const size of sizes) {
       await page.getByRole("link", { name: "Releases" }).click();
       await expect(page.getByText("First release", { exact: false })).toBeVisible();
       await accessible(page, "releases");
+      await page.goto("/new-dialogue");
+      await page.getByText("From a brief").click();
+      await accessible(page, "a new dialogue");
       await page.goto("/leads");
       await expect(page.getByText("In their words")).toBeVisible();
       await accessible(page, "leads");

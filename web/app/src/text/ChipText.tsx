@@ -128,7 +128,7 @@ export default function ChipText(props: ChipTextProps) {
   };
   const { host, view } = useEditor(props, () => [
     chipsOf(dialogue),
-    autocompletion({ override: [completions(dialogue)], icons: false, defaultKeymap: false }),
+    autocompletion({ override: [completions(dialogue)], icons: false, defaultKeymap: false, interactionDelay: 0 }),
     keymap.of([
       ...completionKeys,
       { key: "Alt-Enter", run: (made) => open(made, made.state.selection.main.head) },

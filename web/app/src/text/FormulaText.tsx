@@ -100,7 +100,7 @@ export default function FormulaText(props: FormulaTextProps) {
     dialogue.current = draft.dialogue;
   });
   const { host, view } = useEditor(props, () => [
-    autocompletion({ override: [completions(dialogue)], icons: false, defaultKeymap: false }),
+    autocompletion({ override: [completions(dialogue)], icons: false, defaultKeymap: false, interactionDelay: 0 }),
     keymap.of(completionKeys),
     mistake,
   ]);
