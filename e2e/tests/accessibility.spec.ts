@@ -42,7 +42,7 @@ for (const size of sizes) {
       await page.getByRole("link", { name: "Brief" }).click();
       await expect(page.getByText("Field ledger")).toBeVisible();
       await accessible(page, "brief");
-      await page.getByRole("link", { name: "Outline" }).click();
+      await page.getByRole("link", { name: "Outline", exact: true }).click();
       await page.getByRole("main", { name: "Outline" }).waitFor();
       await page.keyboard.press("Control+f");
       await page.getByLabel("Find", { exact: true }).fill("pallets");

@@ -10,7 +10,7 @@ test("the author edits the outline in place, undoes and redoes, rehearses and re
 
   await test.step("edits a Tell and an Ask where they stand", async () => {
     await (await row(page, "A few questions about what you need")).click();
-    await page.getByLabel("Line 1").fill("Thanks. A few questions about what must stay cold.");
+    await page.getByLabel("Line 1", { exact: true }).fill("Thanks. A few questions about what must stay cold.");
     await page.getByRole("button", { name: "Done" }).click();
     await sees(page, "Thanks. A few questions about what must stay cold.");
     await (await row(page, "How cold does it have to be?")).click();
@@ -43,7 +43,7 @@ test("the author edits the outline in place, undoes and redoes, rehearses and re
   await test.step("nests a turn in the arm and sends the arm to another section", async () => {
     await page.getByRole("button", { name: "Add a turn in this arm" }).click();
     await page.getByRole("toolbar", { name: "Add below" }).getByRole("button", { name: "Tell", exact: true }).click();
-    await page.getByLabel("Line 1").fill("Aldermoor has room this month.");
+    await page.getByLabel("Line 1", { exact: true }).fill("Aldermoor has room this month.");
     await page.getByRole("button", { name: "Done" }).click();
     await sees(page, "Aldermoor has room this month.");
     const arm = page.locator("[data-row^='arm:']").filter({ hasText: /^Aldermoor/ });

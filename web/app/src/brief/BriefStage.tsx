@@ -167,7 +167,12 @@ export function BriefStage() {
       </main>
       <BottomLine
         right={
-          <Link to="/dialogues/$dialogue" params={{ dialogue }} className="hover:underline">
+          <Link
+            to="/dialogues/$dialogue"
+            params={{ dialogue }}
+            activeOptions={{ exact: true }}
+            className="hover:underline"
+          >
             Go to the outline
           </Link>
         }

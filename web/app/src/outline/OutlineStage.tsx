@@ -480,10 +480,10 @@ export function OutlineStage() {
         ) : (
           <>
             <span>
-              <b>{draft.figures.turns}</b> turns
+              <b>{draft.figures.turns}</b> turn{draft.figures.turns === 1 ? "" : "s"}
             </span>
             <span>
-              <b>{draft.figures.questions_most}</b> questions at most
+              <b>{draft.figures.questions_most}</b> question{draft.figures.questions_most === 1 ? "" : "s"} at most
             </span>
             <button type="button" className="hover:underline" onClick={() => setDock("checks")}>
               {draft.findings.length === 0 ? (

@@ -109,8 +109,9 @@ export function Rows({
                 key={item.key}
                 ref={rows.measureElement}
                 data-index={item.index}
-                className="absolute inset-x-0 top-0"
-                style={{ transform: `translateY(${item.start}px)` }}
+                className="absolute inset-x-0"
+                // Not moved by a transform: what floats from inside a row would be placed against the row.
+                style={{ top: item.start }}
               >
                 {renderRow(row)}
                 {below === row.key && renderBelow}

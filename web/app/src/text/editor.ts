@@ -16,7 +16,11 @@ const look = EditorView.theme({
   ".cm-placeholder": { color: "var(--soft)" },
   ".cm-cursor": { borderLeftColor: "var(--ink)" },
   ".cm-tooltip": { backgroundColor: "var(--paper)", border: "1px solid var(--line)", borderRadius: "5px" },
-  ".cm-tooltip-autocomplete > ul": { fontFamily: "var(--font-sans)", fontSize: "13px", maxHeight: "16em" },
+  ".cm-tooltip-autocomplete > ul": {
+    fontFamily: "'Hanken Grotesk Variable', sans-serif",
+    fontSize: "13px",
+    maxHeight: "16em",
+  },
   ".cm-tooltip-autocomplete > ul > li": { padding: "3px 8px !important" },
   ".cm-tooltip-autocomplete > ul > li[aria-selected]": {
     backgroundColor: "var(--hair) !important",

@@ -16,7 +16,10 @@ export function ArmEditor({ arm, turn }: { arm: Arm; turn: Turn }) {
   return (
     <div onBlur={flush}>
       <WhenEditor arm={value} turn={turn} onChange={(when, now) => change({ ...value, when }, now)} />
-      <Labelled label="Name" hint={turn.kind === "ask" ? "Empty: the option’s own label." : undefined}>
+      <Labelled
+        label="Name"
+        hint={typeof value.when === "object" && "options" in value.when ? "Empty: the option’s own label." : undefined}
+      >
         {(id) => (
           <TextInput
             id={id}
