@@ -55,7 +55,10 @@ fn people() -> ApiRouter<App> {
             "/api/dialogues/{dialogue}/releases",
             get_with(releases::list, named("releases", "A dialogue’s releases")).post_with(releases::create, named("release", "Release the draft")),
         )
-        .api_route("/api/dialogues/{dialogue}/releases/compare", get_with(releases::compare_two, named("compareReleases", "Compare two releases, or one with the draft")))
+        .api_route(
+            "/api/dialogues/{dialogue}/releases/compare",
+            get_with(releases::compare_two, named("compareReleases", "Compare two releases, or one with the draft")),
+        )
         .api_route("/api/dialogues/{dialogue}/releases/{number}", get_with(releases::body, named("releaseBody", "A release’s dialogue")))
         .api_route("/api/dialogues/{dialogue}/on-air", post_with(releases::put_on_air, named("putOnAir", "Put a release on air, or take the dialogue off air")))
         .api_route("/api/dialogues/{dialogue}/find", post_with(dialogues::find_words, named("findWords", "Find words in a draft")))
@@ -63,7 +66,10 @@ fn people() -> ApiRouter<App> {
         .api_route("/api/dialogues/{dialogue}/phrases", get_with(dialogues::phrases, named("phrases", "Built-in phrases in the dialogue’s language")))
         .api_route("/api/dialogues/{dialogue}/formula", post_with(rehearsals::try_formula, named("tryFormula", "Look at a formula")))
         .api_route("/api/dialogues/{dialogue}/condition", post_with(rehearsals::read_condition, named("readCondition", "Read a condition typed as a sentence")))
-        .api_route("/api/dialogues/{dialogue}/presence", post_with(together::present, named("present", "Say that a draft is open, and learn who else has it open")))
+        .api_route(
+            "/api/dialogues/{dialogue}/presence",
+            post_with(together::present, named("present", "Say that a draft is open, and learn who else has it open")),
+        )
         .api_route(
             "/api/dialogues/{dialogue}/comments",
             get_with(together::comments, named("comments", "Comments on a draft")).post_with(together::add, named("addComment", "Comment on a row")),

@@ -99,7 +99,8 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     assert_eq!(fixture.post(&format!("/api/dialogues/{dialogue}/draft"), &author, edits).await.status, StatusCode::OK);
     let released = fixture.post(&format!("/api/dialogues/{dialogue}/releases"), &author, json!({"revision": 2, "note": "with a picture"})).await;
     assert_eq!(released.status, StatusCode::OK, "{released:?}");
-    let comment = fixture.post(&format!("/api/dialogues/{dialogue}/comments"), &author, json!({"at": "turn:t_load", "says": "harrow?"})).await.json["id"].clone();
+    let comment =
+        fixture.post(&format!("/api/dialogues/{dialogue}/comments"), &author, json!({"at": "turn:t_load", "says": "harrow?"})).await.json["id"].clone();
     let fill = |path: &str| {
         let query = match path {
             "/api/leads" => "?show=all",

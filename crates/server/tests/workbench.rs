@@ -64,7 +64,8 @@ async fn a_gesture_is_made_and_undone_like_any_edit() {
 async fn what_cannot_be_written_says_which_line_and_why_and_changes_nothing() {
     let author = Author::new().await;
     let place = json!({"parent": {"section": "load"}, "index": 0});
-    let (status, says) = author.refused("/draft", json!({"base": 1, "gesture": {"gesture": "write", "text": "Hello\nIf nothing at least 2", "at": place}})).await;
+    let (status, says) =
+        author.refused("/draft", json!({"base": 1, "gesture": {"gesture": "write", "text": "Hello\nIf nothing at least 2", "at": place}})).await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(says.starts_with("Line 2: “nothing at least 2” is no condition"), "{says}");
     let (status, says) = author.refused("/draft", json!({"base": 1, "edits": [], "gesture": null})).await;

@@ -339,13 +339,9 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn newest_release(&self, workspace: Uuid, dialogue: Uuid) -> Result<Option<std::sync::Arc<lumbo_core::outline::Plan>>, StoreError> {
-        let id = sqlx::query_scalar!(
-            "select id from releases where workspace_id = $1 and dialogue_id = $2 order by number desc limit 1",
-            workspace,
-            dialogue
-        )
-        .fetch_optional(&self.pool)
-        .await?;
+        let id = sqlx::query_scalar!("select id from releases where workspace_id = $1 and dialogue_id = $2 order by number desc limit 1", workspace, dialogue)
+            .fetch_optional(&self.pool)
+            .await?;
         let Some(id) = id else { return Ok(None) };
         if let Some(plan) = self.known_plan(id) {
             return Ok(Some(plan));

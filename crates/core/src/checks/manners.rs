@@ -106,7 +106,10 @@ fn long_texts(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
                 "long_text",
                 Severity::Hint,
                 format!("{}/{}", section.id, turn.id()),
-                format!("this text fills {} lines on a phone ({} characters); more than three short lines are hard to read in a bubble", measure.lines, measure.characters),
+                format!(
+                    "this text fills {} lines on a phone ({} characters); more than three short lines are hard to read in a bubble",
+                    measure.lines, measure.characters
+                ),
             )
             .mend("Split it into two lines, or say it shorter."),
         );

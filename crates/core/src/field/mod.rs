@@ -280,9 +280,7 @@ impl Reader {
         };
         match found {
             Found::Nothing => self.failure(vec!["type"], None, None, tried, None),
-            Found::Several(heard) => {
-                Reading::Failed { failed: vec!["type"], message: self.phrases.get("two").to_owned(), heard: Some(heard), refused: None }
-            }
+            Found::Several(heard) => Reading::Failed { failed: vec!["type"], message: self.phrases.get("two").to_owned(), heard: Some(heard), refused: None },
             Found::Tie(keys) => Reading::Tie(keys),
             Found::Refused(value, heard, rule) => self.failure(vec![rule], Some(heard), Some(value), tried, None),
             Found::Value(value, heard) => {

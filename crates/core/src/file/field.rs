@@ -41,6 +41,20 @@ pub struct Field {
     pub note: Option<String>,
 }
 
+impl Field {
+    /// A field without options, unit or rules, on the record where its type belongs.
+    #[must_use]
+    pub fn plain(id: Id, key: String, label: String, kind: FieldType) -> Self {
+        let personal = matches!(kind, FieldType::PersonName | FieldType::Email | FieldType::Phone | FieldType::Address);
+        let record = match kind {
+            FieldType::Company | FieldType::Website => Record::Company,
+            _ if personal => Record::Contact,
+            _ => Record::Lead,
+        };
+        Self { id, key, label, kind, options: Vec::new(), unit: None, currency: None, rules: Vec::new(), personal, record, note: None }
+    }
+}
+
 /// The record of the customer system that a field is written to.
 #[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]

@@ -268,6 +268,29 @@ fn three() -> u8 {
     3
 }
 
+impl Ask {
+    /// A question that keeps its answer in a field: three tries, then on without it; no arms.
+    #[must_use]
+    pub fn plain(id: Id, say: Text, field: String) -> Self {
+        Self {
+            id,
+            say: Wording { text: say, or: Vec::new() },
+            short: None,
+            field,
+            only: Vec::new(),
+            why: None,
+            rules: Vec::new(),
+            messages: Vec::new(),
+            tries: three(),
+            way_out: WayOut::GoOn,
+            skip: None,
+            if_known: IfKnown::Skip,
+            held: false,
+            arms: Vec::new(),
+        }
+    }
+}
+
 /// The author's messages for one rule.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]

@@ -150,12 +150,15 @@ fn parent(row: &Row) -> String {
     }
 }
 
+/// A row that is still there: its old place, and its kind and id.
+type Kept<'a> = (usize, (RowKind, &'a str));
+
 /// Rows of both versions that stand elsewhere: in something else, or out of the longest run that kept its order.
 fn moved<'a>(before: &[Seen<'_>], after: &'a [Seen<'_>]) -> HashSet<(RowKind, &'a str)> {
     let stood: HashMap<(RowKind, &str), (usize, String)> =
         before.iter().enumerate().map(|(place, seen)| ((seen.row.kind, seen.row.id.as_str()), (place, parent(&seen.row)))).collect();
     let mut out = HashSet::new();
-    let mut runs: BTreeMap<String, Vec<(usize, (RowKind, &str))>> = BTreeMap::new();
+    let mut runs: BTreeMap<String, Vec<Kept<'a>>> = BTreeMap::new();
     for seen in after {
         let key = (seen.row.kind, seen.row.id.as_str());
         let Some((place, was)) = stood.get(&key) else { continue };
@@ -284,7 +287,9 @@ fn listed(part: &str, change: Change, old: &[(String, String)], new: &[(String, 
         let was = old.iter().find(|(known, _)| known == name);
         match was {
             None => out.push(OtherChange { part: part.into(), change: Change::Added, before: None, after: Some(words.clone()) }),
-            Some((_, before)) if before != words => out.push(OtherChange { part: part.into(), change, before: Some(before.clone()), after: Some(words.clone()) }),
+            Some((_, before)) if before != words => {
+                out.push(OtherChange { part: part.into(), change, before: Some(before.clone()), after: Some(words.clone()) });
+            }
             Some(_) => {}
         }
     }
@@ -302,7 +307,10 @@ fn scoring(dialogue: &Dialogue) -> Vec<(String, String)> {
     let mut out = Vec::new();
     for Scorecard { dimensions, must_haves, rule_outs, bands, .. } in &dialogue.scorecards {
         for dimension in dimensions {
-            let ends = format!("{}: floor {:?}, ceiling {:?}", dimension.title, dimension.floor, dimension.ceiling).replace("Some(", "").replace(')', "").replace("None", "none");
+            let ends = format!("{}: floor {:?}, ceiling {:?}", dimension.title, dimension.floor, dimension.ceiling)
+                .replace("Some(", "")
+                .replace(')', "")
+                .replace("None", "none");
             out.push((format!("dimension {}", dimension.id), ends));
             for criterion in &dimension.criteria {
                 let gives = match &criterion.gives {
@@ -314,7 +322,10 @@ fn scoring(dialogue: &Dialogue) -> Vec<(String, String)> {
         }
         out.extend(must_haves.iter().map(|must| (format!("must {}", must.id), format!("must have: {}, or the band stops at {}", say(&must.holds), must.cap))));
         out.extend(rule_outs.iter().map(|rule_out| {
-            (format!("out {}", rule_out.id), format!("rules out when {}: {}", say(&rule_out.holds), rule_out.reason.get(&dialogue.language, &dialogue.language)))
+            (
+                format!("out {}", rule_out.id),
+                format!("rules out when {}: {}", say(&rule_out.holds), rule_out.reason.get(&dialogue.language, &dialogue.language)),
+            )
         }));
         out.extend(bands.iter().map(|band| {
             let from = band.from.map_or_else(String::new, |from| format!(" from {from}"));
@@ -356,7 +367,14 @@ fn others(old: &Dialogue, new: &Dialogue) -> Vec<OtherChange> {
     listed("Scoring", Change::Rescored, &scoring(old), &scoring(new), &mut out);
     listed("Routing", Change::Rerouted, &routing(old), &routing(new), &mut out);
     listed("Fields", Change::Changed, &fields(old), &fields(new), &mut out);
-    let brief = |dialogue: &Dialogue| one(format!("needs {}; fit: {}; taken by: {}", dialogue.brief.needs.iter().map(|need| need.join(" or ")).collect::<Vec<_>>().join(", "), dialogue.brief.fit, dialogue.brief.taker));
+    let brief = |dialogue: &Dialogue| {
+        one(format!(
+            "needs {}; fit: {}; taken by: {}",
+            dialogue.brief.needs.iter().map(|need| need.join(" or ")).collect::<Vec<_>>().join(", "),
+            dialogue.brief.fit,
+            dialogue.brief.taker
+        ))
+    };
     listed("Brief", Change::Changed, &brief(old), &brief(new), &mut out);
     let outcomes = |dialogue: &Dialogue| dialogue.outcomes.iter().map(|outcome| (outcome.id.clone(), outcome.label.clone())).collect::<Vec<_>>();
     listed("Outcomes", Change::Changed, &outcomes(old), &outcomes(new), &mut out);
@@ -375,7 +393,23 @@ fn others(old: &Dialogue, new: &Dialogue) -> Vec<OtherChange> {
     let phrases = |dialogue: &Dialogue| dialogue.phrases.iter().map(|(key, words)| (key.clone(), text(dialogue, words))).collect::<Vec<_>>();
     listed("Phrases", Change::Reworded, &phrases(old), &phrases(new), &mut out);
     let tables = |dialogue: &Dialogue| {
-        dialogue.tables.iter().map(|table| (table.key.clone(), format!("{}: {} row{} of {}; {}", table.key, table.rows.len(), if table.rows.len() == 1 { "" } else { "s" }, table.columns.join(", "), table.rows.iter().map(|row| row.join(", ")).collect::<Vec<_>>().join("; ")))).collect::<Vec<_>>()
+        dialogue
+            .tables
+            .iter()
+            .map(|table| {
+                (
+                    table.key.clone(),
+                    format!(
+                        "{}: {} row{} of {}; {}",
+                        table.key,
+                        table.rows.len(),
+                        if table.rows.len() == 1 { "" } else { "s" },
+                        table.columns.join(", "),
+                        table.rows.iter().map(|row| row.join(", ")).collect::<Vec<_>>().join("; ")
+                    ),
+                )
+            })
+            .collect::<Vec<_>>()
     };
     listed("Tables", Change::Changed, &tables(old), &tables(new), &mut out);
     listed("Settings", Change::Changed, &one(json_words(&old.settings)), &one(json_words(&new.settings)), &mut out);

@@ -3,11 +3,9 @@
 use std::collections::BTreeMap;
 
 use super::gesture::Ids;
-use crate::file::turn::{Ask, Close, FileLead, Follow, IfKnown, Wording};
-use crate::file::{
-    Brief, Dialogue, Field, FieldType, Opening, Outcome, OutcomeClass, Routing, Section, Settings, Text, Turn, WayOut,
-};
 use crate::file::Format;
+use crate::file::turn::{Ask, Close, FileLead, Follow, Wording};
+use crate::file::{Brief, Dialogue, Field, FieldType, Opening, Outcome, OutcomeClass, Routing, Section, Settings, Text, Turn};
 use crate::language::{Language, fill};
 
 /// What a new dialogue is made of.
@@ -81,22 +79,9 @@ pub fn from_brief(new: NewDialogue) -> Dialogue {
         let label = field.label.clone();
         let pattern = if words.phrase(&key) == key { words.phrase("new.question") } else { words.phrase(&key) };
         let say = fill(pattern, &[("label", &label)]);
-        Turn::Ask(Ask {
-            id: ids.fresh("t"),
-            say: Wording { text: Text::new(&new.language, say), or: Vec::new() },
-            short: None,
-            field: field.key.clone(),
-            only: Vec::new(),
-            why: field.personal.then(|| text("new.why")),
-            rules: Vec::new(),
-            messages: Vec::new(),
-            tries: 3,
-            way_out: WayOut::GoOn,
-            skip: None,
-            if_known: IfKnown::Skip,
-            held: false,
-            arms: Vec::new(),
-        })
+        let mut ask = Ask::plain(ids.fresh("t"), Text::new(&new.language, say), field.key.clone());
+        ask.why = field.personal.then(|| text("new.why"));
+        Turn::Ask(ask)
     };
     let close = |outcome: &str, say: &str, ids: &mut Ids| {
         let say = Some(Wording { text: text(say), or: Vec::new() });
@@ -150,7 +135,8 @@ mod tests {
     #[test]
     fn the_easy_tap_comes_first_and_the_address_last_in_every_language() {
         for language in LANGUAGES {
-            let fields: Vec<Field> = catalogue().into_iter().filter(|field| ["email", "pallets", "interest", "name", "company"].contains(&field.key.as_str())).collect();
+            let fields: Vec<Field> =
+                catalogue().into_iter().filter(|field| ["email", "pallets", "interest", "name", "company"].contains(&field.key.as_str())).collect();
             let mut dialogue = made(language, fields);
             for option in dialogue.fields.iter_mut().flat_map(|field| &mut field.options) {
                 option.label.0.insert(language.into(), option.key.clone());

@@ -149,7 +149,8 @@ fn covered(plan: &Plan, node: &Node) -> bool {
     }
     let Kind::Ask(ask) = &node.kind else { return false };
     let field = &plan.file.fields[ask.field];
-    let listed: Vec<&str> = node.arms.iter().flat_map(|arm| if let ReadyWhen::Options(keys) = &arm.when { keys.as_slice() } else { &[] }).map(String::as_str).collect();
+    let listed: Vec<&str> =
+        node.arms.iter().flat_map(|arm| if let ReadyWhen::Options(keys) = &arm.when { keys.as_slice() } else { &[] }).map(String::as_str).collect();
     let keys: Vec<&str> = if field.kind == FieldType::YesNo { vec!["yes", "no"] } else { ask.reader.options().map(|(key, _)| key).collect() };
     field.kind != FieldType::Choices && !keys.is_empty() && keys.iter().all(|key| listed.contains(key))
 }
@@ -200,7 +201,8 @@ mod tests {
 
     fn outline(sections: serde_json::Value) -> Dialogue {
         let option = |key: &str| json!({"key": key, "label": {"en": key}});
-        let field = |key: &str| json!({"id": format!("fld_{key}"), "key": key, "label": key, "type": "choice", "options": [option("a"), option("b"), option("c")]});
+        let field =
+            |key: &str| json!({"id": format!("fld_{key}"), "key": key, "label": key, "type": "choice", "options": [option("a"), option("b"), option("c")]});
         let file = json!({
             "format": "lumbo.dialogue/1", "id": "x", "title": "X", "language": "en",
             "opening": {"say": {"en": "Hello"}, "button": {"en": "Go"}},

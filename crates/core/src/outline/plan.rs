@@ -544,11 +544,13 @@ impl<'a> Compiler<'a> {
             Turn::Ask(ask) => {
                 let field = self.field(&ask.field)?;
                 let definition = &self.file.fields[field];
-                let reader = Reader::new(definition, &ask.rules, &ask.only, &ask.messages, self.language, &self.file.language).map(|reader| reader.wording(&self.phrases)).map_err(|error| {
-                    use crate::field::ReaderError;
-                    let key = if matches!(error, ReaderError::Type(_) | ReaderError::Rule(_)) { "cannot_run_yet" } else { "rule" };
-                    (key, format!("{}: {error}", definition.label))
-                })?;
+                let reader = Reader::new(definition, &ask.rules, &ask.only, &ask.messages, self.language, &self.file.language)
+                    .map(|reader| reader.wording(&self.phrases))
+                    .map_err(|error| {
+                        use crate::field::ReaderError;
+                        let key = if matches!(error, ReaderError::Type(_) | ReaderError::Rule(_)) { "cannot_run_yet" } else { "rule" };
+                        (key, format!("{}: {error}", definition.label))
+                    })?;
                 let way_out = match &ask.way_out {
                     WayOut::GoOn => ReadyWayOut::GoOn,
                     WayOut::GoTo(target) => ReadyWayOut::Go(self.go_to(target, at)),

@@ -240,10 +240,7 @@ mod tests {
     #[test]
     fn words_are_replaced_outside_chips_and_in_fallbacks_but_never_in_keys() {
         let text = "Pallets: {pallets|that many pallets}, {{pallets, {temperature?frozen=pallets|no}";
-        assert_eq!(
-            replace_in(text, &search("pallets"), "crates").unwrap(),
-            "crates: {pallets|that many crates}, {{crates, {temperature?frozen=pallets|no}"
-        );
+        assert_eq!(replace_in(text, &search("pallets"), "crates").unwrap(), "crates: {pallets|that many crates}, {{crates, {temperature?frozen=pallets|no}");
         assert_eq!(replace_in("{a|there}", &search("there"), "x|}y").unwrap(), "{a|xy}");
     }
 

@@ -180,4 +180,3 @@ pub(crate) fn media_of(parts: &[Part]) -> Vec<&str> {
         })
         .collect()
 }
-

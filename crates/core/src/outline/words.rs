@@ -27,9 +27,7 @@ pub fn text_words(dialogue: &Dialogue, text: &Text) -> String {
 /// A part of a Tell in words.
 fn part_words(dialogue: &Dialogue, part: &Part) -> String {
     match part {
-        Part::Line(wording) => {
-            std::iter::once(&wording.text).chain(&wording.or).map(|text| text_words(dialogue, text)).collect::<Vec<_>>().join(" / ")
-        }
+        Part::Line(wording) => std::iter::once(&wording.text).chain(&wording.or).map(|text| text_words(dialogue, text)).collect::<Vec<_>>().join(" / "),
         Part::Picture(picture) => format!("picture: {}", text_words(dialogue, &picture.alt)),
         Part::Document(document) => format!("document: {}", text_words(dialogue, &document.label)),
         Part::Link(link) => format!("{} ({})", text_words(dialogue, &link.label), link.url),

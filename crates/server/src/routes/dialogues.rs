@@ -234,7 +234,9 @@ async fn brief(app: &App, person: &Person, title: &str, language: &str, brief: O
     let catalogue = app.store.fields(person.workspace_id).await?;
     let found: Result<Vec<Field>, Problem> = fields
         .iter()
-        .map(|key| catalogue.iter().find(|field| field.key == *key).cloned().ok_or_else(|| Problem::bad(format!("There is no field “{key}” in the catalogue."))))
+        .map(|key| {
+            catalogue.iter().find(|field| field.key == *key).cloned().ok_or_else(|| Problem::bad(format!("There is no field “{key}” in the catalogue.")))
+        })
         .collect();
     if let Some(queue) = &queue
         && !app.store.queues(person.workspace_id).await?.iter().any(|(key, _)| key == queue)

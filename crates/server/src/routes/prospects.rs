@@ -54,13 +54,7 @@ fn opening_of(dialogue: &Dialogue) -> OpeningView {
     let phrases = Phrases::of(dialogue, language);
     let words = phrase_keys().into_iter().filter_map(|key| key.strip_prefix("ui.").map(|name| (name.to_owned(), phrases.get(key).to_owned()))).collect();
     let text = |text: &lumbo_core::file::Text| text.get(language, language).to_owned();
-    OpeningView {
-        say: text(&dialogue.opening.say),
-        button: text(&dialogue.opening.button),
-        language: language.clone(),
-        words,
-        pace: dialogue.settings.pace,
-    }
+    OpeningView { say: text(&dialogue.opening.say), button: text(&dialogue.opening.button), language: language.clone(), words, pace: dialogue.settings.pace }
 }
 
 pub(crate) async fn opening(State(app): State<App>, Path(path): Path<SlugPath>) -> Result<Json<OpeningView>, Problem> {

@@ -265,9 +265,8 @@ pub(crate) async fn read_condition(
     Body(body): Body<TypedCondition>,
 ) -> Result<Json<ReadCondition>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
-    let read = condition::typed(&body.text, &draft.body.fields, &draft.body.language).and_then(|condition| {
-        condition::ready(&condition, &draft.body.fields).map(|_| condition).map_err(|says| condition::TypedError { at: 0, says })
-    });
+    let read = condition::typed(&body.text, &draft.body.fields, &draft.body.language)
+        .and_then(|condition| condition::ready(&condition, &draft.body.fields).map(|_| condition).map_err(|says| condition::TypedError { at: 0, says }));
     Ok(Json(match read {
         Ok(condition) => ReadCondition { condition: Some(condition), at: None, says: None },
         Err(error) => ReadCondition { condition: None, at: Some(error.at), says: Some(error.says) },

@@ -64,7 +64,12 @@ pub(super) fn paste(work: &mut Work, clip: Clip, at: Place) -> Result<(), Gestur
     // The copied rows as a dialogue of their own, so that renaming a field's key there finds every reference.
     let Clip { turns, arms, sections, fields, outcomes, tables, media, titles, .. } = clip;
     let holder = Section { id: String::new(), title: String::new(), turns, then: Follow::CarryOn };
-    let arms_holder = Section { id: String::new(), title: String::new(), turns: vec![Turn::Fork(crate::file::turn::Fork { id: String::new(), arms })], then: Follow::CarryOn };
+    let arms_holder = Section {
+        id: String::new(),
+        title: String::new(),
+        turns: vec![Turn::Fork(crate::file::turn::Fork { id: String::new(), arms })],
+        then: Follow::CarryOn,
+    };
     let mut from = Dialogue { sections: [vec![holder, arms_holder], sections].concat(), fields, tables, outcomes, media, ..empty(&work.dialogue) };
     bring_fields(work, &mut from)?;
     bring_tables(work, &from)?;
@@ -211,9 +216,10 @@ fn bring_fields(work: &mut Work, from: &mut Dialogue) -> Result<(), GestureError
             continue;
         }
         let known = &work.dialogue.fields;
-        let same = known.iter().find(|known| known.id == field.id).or_else(|| {
-            known.iter().find(|known| (known.key == field.key || fold(&known.label) == fold(&field.label)) && alike(known, &field))
-        });
+        let same = known
+            .iter()
+            .find(|known| known.id == field.id)
+            .or_else(|| known.iter().find(|known| (known.key == field.key || fold(&known.label) == fold(&field.label)) && alike(known, &field)));
         let key = match same {
             Some(known) => known.key.clone(),
             None => {

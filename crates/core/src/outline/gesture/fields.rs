@@ -40,7 +40,9 @@ mod tests {
 
     #[test]
     fn a_key_has_plain_letters_and_is_not_taken() {
-        for (label, key) in [("Größe der Ladung", "gro_e_der_ladung"), ("E-mail", "e_mail"), ("2nd depot", "nd_depot"), ("日本", "field"), ("Pallets", "pallets_2")] {
+        for (label, key) in
+            [("Größe der Ladung", "gro_e_der_ladung"), ("E-mail", "e_mail"), ("2nd depot", "nd_depot"), ("日本", "field"), ("Pallets", "pallets_2")]
+        {
             assert_eq!(fresh_key(label, &["pallets".into()], "field"), key);
             assert!(crate::file::field::is_key(key));
         }

@@ -433,21 +433,19 @@ fn put_in(work: &mut Work, turns: Vec<Turn>, at: Place, sections: Vec<Section>) 
         }
     };
     // Sections first: turns may lead to them.
-    let mut place = home.map_or(work.dialogue.sections.len(), |home| home + 1);
+    let below = home.map_or(work.dialogue.sections.len(), |home| home + 1);
     let mut later = Vec::new();
-    for mut section in sections {
+    for (place, mut section) in (below..).zip(sections) {
         let id = section.id.clone();
         let turns = std::mem::take(&mut section.turns);
         work.make(Edit::InsertSection { index: index(place), section })?;
-        place += 1;
         later.push((id, turns));
     }
-    let mut next = at.index.min(index(turns_of(&work.dialogue, &at.parent).len()));
-    for turn in turns {
+    let first = at.index.min(index(turns_of(&work.dialogue, &at.parent).len()));
+    for (place, turn) in (first..).zip(turns) {
         let id = turn.id().to_owned();
-        work.make(Edit::InsertTurn { at: Place { parent: at.parent.clone(), index: next }, turn })?;
+        work.make(Edit::InsertTurn { at: Place { parent: at.parent.clone(), index: place }, turn })?;
         work.made("turn", &id);
-        next += 1;
     }
     for (id, turns) in later {
         work.made("section", &id);

@@ -147,7 +147,8 @@ fn what_is_pasted_into_another_dialogue_keeps_its_references_whole() {
 #[test]
 fn whole_sections_are_pasted_with_the_ways_between_them() {
     let before = demo();
-    let (after, _) = make(&before, json!({"gesture": "paste", "clip": clip_of(&before, &[], &["load", "timing"]), "at": {"parent": {"section": "small"}, "index": 0}}));
+    let (after, _) =
+        make(&before, json!({"gesture": "paste", "clip": clip_of(&before, &[], &["load", "timing"]), "at": {"parent": {"section": "small"}, "index": 0}}));
     assert_eq!(after.sections.len(), before.sections.len() + 2);
     assert_eq!(errors(&after), Vec::<String>::new());
 }
@@ -159,7 +160,8 @@ fn a_field_of_the_same_name_that_is_not_alike_is_made_anew() {
     let field = target.fields.iter_mut().find(|field| field.key == "temperature").unwrap();
     field.id = "fld_other".into();
     field.options.pop();
-    let (after, _) = make(&target, json!({"gesture": "paste", "clip": clip_of(&source, &["t_temperature"], &[]), "at": {"parent": {"section": "load"}, "index": 0}}));
+    let (after, _) =
+        make(&target, json!({"gesture": "paste", "clip": clip_of(&source, &["t_temperature"], &[]), "at": {"parent": {"section": "load"}, "index": 0}}));
     let Turn::Ask(ask) = &after.sections[1].turns[0] else { panic!() };
     assert_eq!(ask.field, "temperature_2");
     assert!(after.fields.iter().any(|field| field.key == "temperature_2" && field.options.len() == 3));
@@ -167,7 +169,11 @@ fn a_field_of_the_same_name_that_is_not_alike_is_made_anew() {
 
 #[test]
 fn a_gesture_on_what_is_gone_says_so() {
-    for refused in [json!({"gesture": "remove", "ids": ["t_gone"]}), json!({"gesture": "duplicate", "ids": []}), json!({"gesture": "replace", "search": {"find": ""}, "with": "x"})] {
+    for refused in [
+        json!({"gesture": "remove", "ids": ["t_gone"]}),
+        json!({"gesture": "duplicate", "ids": []}),
+        json!({"gesture": "replace", "search": {"find": ""}, "with": "x"}),
+    ] {
         assert!(expand(&demo(), gesture(refused), &[], 1).is_err());
     }
 }
@@ -188,8 +194,12 @@ fn random_gesture(dialogue: &Dialogue, kind: u8, a: usize, b: usize) -> Gesture 
         2 => json!({"gesture": "shift", "ids": [of(&any, a), of(&any, b)], "way": (["up", "down", "in", "out"][b % 4])}),
         3 => json!({"gesture": "move", "ids": [turn, of(&[RowKind::Turn], b)], "to": {"parent": parent, "index": a % 6}}),
         4 => json!({"gesture": "to_section", "ids": [turn], "title": "Made"}),
-        5 => json!({"gesture": "paste", "clip": find_turn(dialogue, &turn).map_or_else(|| clip_of(dialogue, &[], &[]), |_| clip_of(dialogue, &[&turn], &[])), "at": {"parent": parent, "index": a % 6}}),
-        6 => json!({"gesture": "write", "text": "Hello\nHow cold? Frozen / Chilled [Temperature]\n- Frozen\n  Very cold\nIf pallets at least 5 -> Big\nClose", "at": {"parent": parent, "index": 1}}),
+        5 => {
+            json!({"gesture": "paste", "clip": find_turn(dialogue, &turn).map_or_else(|| clip_of(dialogue, &[], &[]), |_| clip_of(dialogue, &[&turn], &[])), "at": {"parent": parent, "index": a % 6}})
+        }
+        6 => {
+            json!({"gesture": "write", "text": "Hello\nHow cold? Frozen / Chilled [Temperature]\n- Frozen\n  Very cold\nIf pallets at least 5 -> Big\nClose", "at": {"parent": parent, "index": 1}})
+        }
         _ => json!({"gesture": "replace", "search": {"find": "e"}, "with": if a.is_multiple_of(2) { "ee" } else { "" }}),
     })
 }

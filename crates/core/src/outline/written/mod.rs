@@ -12,8 +12,8 @@ use line::{Line, Question, read};
 use super::gesture::fields::{fresh_key, named};
 use super::gesture::{GestureError, Work};
 use crate::condition;
-use crate::file::turn::{Ask, Close, FileLead, Fill, Follow, Fork, IfKnown, Part, Tell, Visit, WorkOut, Wording};
-use crate::file::{Arm, Choice, Dialogue, Field, FieldType, Id, OutcomeClass, Record, Rule, Section, Text, Then, Turn, WayOut, When};
+use crate::file::turn::{Ask, Close, FileLead, Fill, Follow, Fork, Part, Tell, Visit, Wording, WorkOut};
+use crate::file::{Arm, Choice, Dialogue, Field, FieldType, Id, OutcomeClass, Rule, Section, Text, Then, Turn, When};
 use crate::language::{Language, fold};
 
 /// Longest text, in bytes.
@@ -289,22 +289,12 @@ impl Reader<'_> {
             arms.push(self.arm_of(When::Otherwise, below, to)?);
         }
         let has_rule = definition.is_some_and(|field| field.rules.contains(&Rule::Required));
-        Ok(Turn::Ask(Ask {
-            id: self.work.ids.fresh("t"),
-            say: self.wording(&question.say),
-            short: None,
-            field,
-            only: Vec::new(),
-            why: None,
-            rules: if question.required && !has_rule { vec![Rule::Required] } else { Vec::new() },
-            messages: Vec::new(),
-            tries: 3,
-            way_out: WayOut::GoOn,
-            skip: None,
-            if_known: IfKnown::Skip,
-            held: false,
-            arms,
-        }))
+        let mut ask = Ask::plain(self.work.ids.fresh("t"), self.text(&question.say), field);
+        if question.required && !has_rule {
+            ask.rules.push(Rule::Required);
+        }
+        ask.arms = arms;
+        Ok(Turn::Ask(ask))
     }
 
     /// The key of an option by its label; added to the field where it is new.
@@ -341,7 +331,11 @@ impl Reader<'_> {
                 return known.key.clone();
             }
             // A question that plainly asks for an address, a number or a name means the field there is for it.
-            let plainly = question.field.is_none().then(|| guess_type(&question.say, &label)).filter(|kind| matches!(kind, FieldType::Email | FieldType::Phone | FieldType::PersonName | FieldType::Company));
+            let plainly = question
+                .field
+                .is_none()
+                .then(|| guess_type(&question.say, &label))
+                .filter(|kind| matches!(kind, FieldType::Email | FieldType::Phone | FieldType::PersonName | FieldType::Company));
             let of_kind = |list: &[Field]| plainly.and_then(|kind| list.iter().find(|field| field.kind == kind).cloned());
             if let Some(known) = of_kind(&self.fields) {
                 return known.key;
@@ -364,25 +358,7 @@ impl Reader<'_> {
         });
         let taken: Vec<String> = self.fields.iter().chain(self.catalogue).map(|field| field.key.clone()).collect();
         let key = fresh_key(&label, &taken, "field");
-        let personal = matches!(kind, FieldType::PersonName | FieldType::Email | FieldType::Phone | FieldType::Address);
-        let record = match kind {
-            FieldType::Company | FieldType::Website => Record::Company,
-            _ if personal => Record::Contact,
-            _ => Record::Lead,
-        };
-        let field = Field {
-            id: self.work.ids.fresh("fld"),
-            key: key.clone(),
-            label: label.chars().take(60).collect(),
-            kind,
-            options: Vec::new(),
-            unit: None,
-            currency: None,
-            rules: Vec::new(),
-            personal,
-            record,
-            note: None,
-        };
+        let field = Field::plain(self.work.ids.fresh("fld"), key.clone(), label.chars().take(60).collect(), kind);
         self.put(field);
         key
     }
@@ -408,19 +384,7 @@ impl Reader<'_> {
         let label = key.replace('_', " ");
         let mut letters = label.chars();
         let label = letters.next().map(|first| first.to_uppercase().chain(letters).collect()).unwrap_or_default();
-        let field = Field {
-            id: self.work.ids.fresh("fld"),
-            key: key.to_owned(),
-            label,
-            kind,
-            options: Vec::new(),
-            unit: None,
-            currency: None,
-            rules: Vec::new(),
-            personal: false,
-            record: Record::Lead,
-            note: None,
-        };
+        let field = Field::plain(self.work.ids.fresh("fld"), key.to_owned(), label, kind);
         self.put(field);
         Ok(key.to_owned())
     }
@@ -445,7 +409,10 @@ fn guess_label(say: &str) -> String {
     if let Some(after) = lower.windows(2).position(|pair| pair == ["how", "many"]).and_then(|at| words.get(at + 2)) {
         return capital(after);
     }
-    let skip = ["what", "which", "where", "when", "how", "who", "is", "are", "do", "does", "you", "your", "the", "a", "an", "of", "to", "it", "roughly", "need", "have", "and", "so"];
+    let skip = [
+        "what", "which", "where", "when", "how", "who", "is", "are", "do", "does", "you", "your", "the", "a", "an", "of", "to", "it", "roughly", "need",
+        "have", "and", "so",
+    ];
     let telling: Vec<&str> = words.iter().zip(&lower).filter(|(_, lower)| !skip.contains(&lower.as_str())).map(|(word, _)| *word).take(3).collect();
     let label = if telling.is_empty() { words.into_iter().take(4).collect::<Vec<_>>().join(" ") } else { telling.join(" ") };
     if label.is_empty() { "Answer".to_owned() } else { capital(&label) }
@@ -481,7 +448,9 @@ pub fn as_text(dialogue: &Dialogue) -> String {
                 Turn::Tell(tell) => tell
                     .say
                     .iter()
-                    .filter_map(|part| if let Part::Line(line) = part { Some(format!("Tell: {}", line.text.get(&dialogue.language, &dialogue.language))) } else { None })
+                    .filter_map(|part| {
+                        if let Part::Line(line) = part { Some(format!("Tell: {}", line.text.get(&dialogue.language, &dialogue.language))) } else { None }
+                    })
                     .collect::<Vec<_>>()
                     .join(&format!("\n{pad}")),
                 Turn::Visit(visit) => format!("Visit: {}", super::words::section_name(dialogue, &visit.section)),
