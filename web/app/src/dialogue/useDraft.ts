@@ -108,7 +108,7 @@ export function useDraft(dialogue: string) {
           show();
           setSaving("saved");
           setSays("");
-          setNotes(told);
+          if (told.length > 0) setNotes(told);
           next.done?.({ rows, notes: told, draft });
         } catch (error) {
           const failure = error instanceof RequestFailed ? error : new RequestFailed(null);
@@ -150,6 +150,8 @@ export function useDraft(dialogue: string) {
   const put = useCallback(
     (pending: Pending) => {
       queue.current.push(pending);
+      // What was told of an earlier change has been read by now.
+      setNotes([]);
       show();
       void send();
     },

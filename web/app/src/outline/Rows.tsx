@@ -11,6 +11,9 @@ export type RowsHandle = {
   focus: (key: string) => void;
 };
 
+/** Frames to wait for a row that was scrolled to. */
+const PATIENCE = 30;
+
 /** Outlines with more rows than this get a map at the left. */
 const MAP_FROM = 60;
 
@@ -43,11 +46,15 @@ export function Rows({
   });
   const [view, setView] = useState({ from: 0, to: 1 });
 
-  const settle = useCallback(() => {
+  /** Focuses the wanted row once it is in the page, which may take some frames after scrolling there. */
+  const settle = useCallback((frames = PATIENCE) => {
     const key = wanted.current;
     if (!key) return;
     const element = main.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(key)}"] [data-open]`);
-    if (!element) return;
+    if (!element) {
+      if (frames > 0) requestAnimationFrame(() => settle(frames - 1));
+      return;
+    }
     wanted.current = null;
     element.focus({ preventScroll: true });
     element.closest("[data-row]")?.scrollIntoView({ block: "nearest" });
@@ -59,7 +66,7 @@ export function Rows({
         wanted.current = key;
         const at = shown.findIndex((row) => row.key === key);
         if (at >= 0) rows.scrollToIndex(at, { align: "auto" });
-        requestAnimationFrame(settle);
+        requestAnimationFrame(() => settle());
       },
     }),
     [rows, settle, shown],
@@ -70,7 +77,7 @@ export function Rows({
     if (!key) return;
     const at = shown.findIndex((row) => row.key === key);
     if (at >= 0) rows.scrollToIndex(at, { align: "auto" });
-    requestAnimationFrame(settle);
+    requestAnimationFrame(() => settle());
   }, [rows, settle, shown]);
 
   const items = rows.getVirtualItems();
