@@ -24,7 +24,8 @@ export default defineConfig({
   reporter: [["list"]],
   projects: [
     { name: "browser", testDir: "tests", use: chromium },
-    { name: "bench", testDir: "bench", use: chromium },
+    // Recording a trace would be measured as well.
+    { name: "bench", testDir: "bench", use: { ...chromium, trace: "off" } },
     { name: "shots", testDir: "shots", use: chromium },
   ],
 });

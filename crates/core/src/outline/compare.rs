@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 use super::rows::{Row, RowKind, rows};
 use super::words::{arm_words, criterion_name, follow_words, then_words, turn_words};
 use crate::condition;
-use crate::file::{Arm, Dialogue, Gives, Scorecard, Section, Turn};
+use crate::file::{Arm, Dialogue, Gives, Scorecard, Section, Then, Turn};
 
 /// What became of a row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, JsonSchema)]
@@ -74,16 +74,10 @@ pub struct Compared {
     pub others: Vec<OtherChange>,
 }
 
-/// A row with what is compared of it.
+/// A row with what it stands for.
 struct Seen<'a> {
+    dialogue: &'a Dialogue,
     row: Row,
-    label: String,
-    /// What it says.
-    words: String,
-    /// Where it leads.
-    leads: String,
-    /// Everything of it, without what stands inside.
-    bare: serde_json::Value,
     part: Part<'a>,
 }
 
@@ -110,34 +104,82 @@ fn seen(dialogue: &Dialogue) -> Vec<Seen<'_>> {
                     Part::Arm(turn, turn.arms().iter().find(|arm| arm.id == row.id)?)
                 }
             };
-            let (label, words, leads, bare) = match (&part, row.kind) {
-                (Part::Section(section), RowKind::Then) => {
-                    let leads = follow_words(dialogue, section);
-                    ("then".to_owned(), String::new(), leads, serde_json::to_value(&section.then).unwrap_or_default())
-                }
-                (Part::Section(section), _) => ("Section".to_owned(), section.title.clone(), String::new(), serde_json::Value::Null),
-                (Part::Turn(turn), _) => {
-                    let mut bare = (*turn).clone();
-                    if let Some(arms) = bare.arms_mut() {
-                        arms.clear();
-                    }
-                    let leads = match turn {
-                        Turn::Ask(ask) => serde_json::to_string(&ask.way_out).unwrap_or_default(),
-                        Turn::Visit(visit) => visit.section.clone(),
-                        Turn::Close(close) => close.outcome.clone(),
-                        _ => String::new(),
-                    };
-                    let bare = serde_json::to_value(&bare).unwrap_or_default();
-                    (turn.kind_label().to_owned(), turn_words(dialogue, turn), leads, bare)
-                }
-                (Part::Arm(turn, arm), _) => {
-                    let bare = serde_json::json!([arm.label, arm.when, arm.then]);
-                    ("Arm".to_owned(), arm_words(dialogue, turn, arm), then_words(dialogue, &arm.then), bare)
-                }
-            };
-            Some(Seen { row, label, words, leads, bare, part })
+            Some(Seen { dialogue, row, part })
         })
         .collect()
+}
+
+impl Seen<'_> {
+    fn label(&self) -> &'static str {
+        match (&self.part, self.row.kind) {
+            (Part::Section(_), RowKind::Then) => "then",
+            (Part::Section(_), _) => "Section",
+            (Part::Turn(turn), _) => turn.kind_label(),
+            (Part::Arm(..), _) => "Arm",
+        }
+    }
+
+    /// What it says.
+    fn words(&self) -> String {
+        match (&self.part, self.row.kind) {
+            (Part::Section(_), RowKind::Then) => String::new(),
+            (Part::Section(section), _) => section.title.clone(),
+            (Part::Turn(turn), _) => turn_words(self.dialogue, turn),
+            (Part::Arm(turn, arm), _) => arm_words(self.dialogue, turn, arm),
+        }
+    }
+
+    /// What it says and where it leads.
+    fn full(&self) -> String {
+        match (&self.part, self.row.kind) {
+            (Part::Section(section), RowKind::Then) => follow_words(self.dialogue, section),
+            (Part::Arm(_, arm), _) if arm.then != Then::Rejoin => format!("{} {}", self.words(), then_words(self.dialogue, &arm.then)),
+            _ => self.words(),
+        }
+    }
+
+    /// True where nothing of it differs; what stands inside is looked at by itself.
+    fn same(&self, other: &Self) -> bool {
+        match (&self.part, &other.part) {
+            (Part::Section(a), Part::Section(b)) => {
+                if self.row.kind == RowKind::Then {
+                    a.then == b.then
+                } else {
+                    a.title == b.title
+                }
+            }
+            (Part::Turn(a), Part::Turn(b)) => same_turn(a, b),
+            (Part::Arm(_, a), Part::Arm(_, b)) => a.label == b.label && a.when == b.when && a.then == b.then,
+            _ => false,
+        }
+    }
+
+    /// True where it leads to the same.
+    fn leads_as(&self, other: &Self) -> bool {
+        match (&self.part, &other.part) {
+            (Part::Section(a), Part::Section(b)) => self.row.kind != RowKind::Then || a.then == b.then,
+            (Part::Turn(Turn::Ask(a)), Part::Turn(Turn::Ask(b))) => a.way_out == b.way_out,
+            (Part::Turn(Turn::Visit(a)), Part::Turn(Turn::Visit(b))) => a.section == b.section,
+            (Part::Turn(Turn::Close(a)), Part::Turn(Turn::Close(b))) => a.outcome == b.outcome,
+            (Part::Arm(_, a), Part::Arm(_, b)) => a.then == b.then,
+            _ => true,
+        }
+    }
+}
+
+/// True where two turns are the same but for their arms.
+fn same_turn(a: &Turn, b: &Turn) -> bool {
+    if a == b {
+        return true;
+    }
+    let bare = |turn: &Turn| {
+        let mut bare = turn.clone();
+        if let Some(arms) = bare.arms_mut() {
+            arms.clear();
+        }
+        bare
+    };
+    !(a.arms().is_empty() && b.arms().is_empty()) && bare(a) == bare(b)
 }
 
 /// What a row stands in.
@@ -201,6 +243,11 @@ fn longest_rising(list: &[usize]) -> HashSet<usize> {
 /// Compares an older with a newer version.
 #[must_use]
 pub fn compare(old: &Dialogue, new: &Dialogue) -> Compared {
+    Compared { rows: compare_rows(old, new, true), others: others(old, new) }
+}
+
+/// Compares the outlines; rows without a change have words only where they are asked for.
+pub(super) fn compare_rows(old: &Dialogue, new: &Dialogue, all_words: bool) -> Vec<ComparedRow> {
     let (before, after) = (seen(old), seen(new));
     let known: HashMap<(RowKind, &str), &Seen<'_>> = before.iter().map(|seen| ((seen.row.kind, seen.row.id.as_str()), seen)).collect();
     let kept: HashSet<(RowKind, &str)> = after.iter().map(|seen| (seen.row.kind, seen.row.id.as_str())).collect();
@@ -221,9 +268,9 @@ pub fn compare(old: &Dialogue, new: &Dialogue) -> Compared {
         kind: seen.row.kind,
         id: seen.row.id.clone(),
         depth: seen.row.depth,
-        label: seen.label.clone(),
+        label: seen.label().to_owned(),
         change: Change::Removed,
-        before: Some(full(seen)),
+        before: Some(seen.full()),
         after: None,
     };
     out.extend(gone.get(&None).into_iter().flatten().map(removed));
@@ -232,10 +279,16 @@ pub fn compare(old: &Dialogue, new: &Dialogue) -> Compared {
         let was = known.get(&key).copied();
         let change = match was {
             None => Change::Added,
-            Some(was) if was.leads != seen.leads => Change::Rerouted,
-            Some(was) if was.words != seen.words => Change::Reworded,
+            Some(was) if !was.same(seen) => {
+                if !was.leads_as(seen) {
+                    Change::Rerouted
+                } else if was.words() != seen.words() {
+                    Change::Reworded
+                } else {
+                    Change::Changed
+                }
+            }
             Some(was) if rescored(old, new, &was.part, &seen.part) => Change::Rescored,
-            Some(was) if was.bare != seen.bare => Change::Changed,
             Some(_) if moved.contains(&key) => Change::Moved,
             Some(_) => Change::Same,
         };
@@ -243,22 +296,14 @@ pub fn compare(old: &Dialogue, new: &Dialogue) -> Compared {
             kind: seen.row.kind,
             id: seen.row.id.clone(),
             depth: seen.row.depth,
-            label: seen.label.clone(),
+            label: seen.label().to_owned(),
             change,
-            before: was.map(full).filter(|_| !matches!(change, Change::Same | Change::Moved)),
-            after: Some(full(seen)),
+            before: was.filter(|_| !matches!(change, Change::Same | Change::Moved)).map(Seen::full),
+            after: (all_words || change != Change::Same).then(|| seen.full()),
         });
         out.extend(gone.get(&Some((seen.row.kind, seen.row.id.clone()))).into_iter().flatten().map(removed));
     }
-    Compared { rows: out, others: others(old, new) }
-}
-
-fn full(seen: &Seen<'_>) -> String {
-    match (&seen.part, seen.row.kind) {
-        (_, RowKind::Then) => seen.leads.clone(),
-        (Part::Arm(..), _) if seen.leads != "rejoins below" => format!("{} {}", seen.words, seen.leads),
-        _ => seen.words.clone(),
-    }
+    out
 }
 
 /// True where an option arm's answer is worth other points by plain conditions.

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::compare::{Change, compare};
+use super::compare::{Change, compare_rows};
 use super::rows::RowKind;
 use super::texts::{Measure, longest};
 use crate::file::Dialogue;
@@ -27,7 +27,7 @@ pub struct ChangeMark {
 pub fn change_marks(released: &Dialogue, draft: &Dialogue) -> BTreeMap<String, ChangeMark> {
     let mut out: BTreeMap<String, ChangeMark> = BTreeMap::new();
     let mut last: Option<String> = None;
-    for row in compare(released, draft).rows {
+    for row in compare_rows(released, draft, false) {
         let kind = match row.kind {
             RowKind::Section => "section",
             RowKind::Turn => "turn",
