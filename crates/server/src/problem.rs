@@ -162,5 +162,7 @@ impl From<TakeError> for Problem {
 fn sentence(text: &str) -> String {
     let mut chars = text.chars();
     let first: String = chars.next().map(|c| c.to_uppercase().collect()).unwrap_or_default();
-    format!("{first}{}.", chars.as_str().trim_end_matches('.'))
+    let rest = chars.as_str().trim_end_matches('.');
+    // Three dots end a sentence too.
+    format!("{first}{rest}{}", if rest.ends_with('…') { "" } else { "." })
 }

@@ -122,6 +122,12 @@ export function useDraft(dialogue: string) {
             const touched = new Set(since.flatMap((row) => row.touches));
             await queries.refetchQueries({ queryKey: key });
             const newest = queries.getQueryData<DraftView>(key);
+            if (!newest || newest.revision === base) {
+              // The newer draft could not be read: try again later rather than at once.
+              setSaving("offline");
+              setTimeout(() => void send(), RETRY_MS);
+              break;
+            }
             const edits = next.edits.map((edit) => ({ edit, free: apart(edit, touched) }));
             const people = [...new Set(since.map((row) => row.person))];
             if (edits.every(({ free }) => free)) {
@@ -130,7 +136,7 @@ export function useDraft(dialogue: string) {
               ]);
               continue;
             }
-            if (newest) setCollision({ people, draft: newest, edits });
+            setCollision({ people, draft: newest, edits });
             setSaving("collided");
             break;
           }

@@ -35,8 +35,8 @@ export function QuickAdd({
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     box.current?.querySelector("textarea")?.focus();
-    box.current?.scrollIntoView({ block: "nearest" });
   }, []);
+  useEffect(() => box.current?.scrollIntoView({ block: "nearest" }), [says]);
   const lines = text.split("\n").filter((line) => line.trim()).length;
   const write = () => {
     if (!text.trim()) return;

@@ -1,4 +1,5 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
+import { clsx } from "clsx";
 import type { ReactNode, Ref } from "react";
 import { useCallback, useEffect, useImperativeHandle, useMemo, useRef, useState } from "react";
 
@@ -25,6 +26,7 @@ export function Rows({
   below,
   renderBelow,
   renderRow,
+  empty,
 }: {
   ref: Ref<RowsHandle>;
   draft: DraftView;
@@ -33,6 +35,8 @@ export function Rows({
   below: string | null;
   renderBelow: ReactNode;
   renderRow: (row: ShownRow) => ReactNode;
+  /** What to do first, where there is next to nothing. */
+  empty: ReactNode;
 }) {
   const main = useRef<HTMLElement>(null);
   const wanted = useRef<string | null>(null);
@@ -107,7 +111,7 @@ export function Rows({
         className="relative min-w-0 grow overflow-auto border-r border-line bg-paper max-lg:shrink-0 max-lg:basis-[70vh]"
         ref={main}
       >
-        <div className="relative mb-24" style={{ height: rows.getTotalSize() }}>
+        <div className={clsx("relative", !empty && "mb-24")} style={{ height: rows.getTotalSize() }}>
           {items.map((item) => {
             const row = shown[item.index];
             if (!row) return null;
@@ -126,6 +130,7 @@ export function Rows({
             );
           })}
         </div>
+        {empty}
       </main>
     </>
   );

@@ -57,7 +57,7 @@ pub struct Clip {
     pub titles: BTreeMap<Id, String>,
 }
 
-pub(super) fn paste(work: &mut Work, clip: Clip, at: Place) -> Result<(), GestureError> {
+pub(super) fn paste(work: &mut Work, clip: Clip, at: Place, catalogue: &[Field]) -> Result<(), GestureError> {
     if clip.turns.is_empty() && clip.sections.is_empty() && clip.arms.is_empty() {
         return Err(GestureError::Says("There is nothing to paste.".into()));
     }
@@ -71,7 +71,7 @@ pub(super) fn paste(work: &mut Work, clip: Clip, at: Place) -> Result<(), Gestur
         then: Follow::CarryOn,
     };
     let mut from = Dialogue { sections: [vec![holder, arms_holder], sections].concat(), fields, tables, outcomes, media, ..empty(&work.dialogue) };
-    bring_fields(work, &mut from)?;
+    bring_fields(work, &mut from, catalogue)?;
     bring_tables(work, &from)?;
     bring_outcomes(work, &mut from)?;
     bring_media(work, &from)?;
@@ -208,26 +208,32 @@ fn alike(a: &Field, b: &Field) -> bool {
     a.kind == b.kind && keys(a) == keys(b)
 }
 
-/// Matches every field that is referred to: the same id, else one of the same key or name that is alike, else a new one.
-fn bring_fields(work: &mut Work, from: &mut Dialogue) -> Result<(), GestureError> {
+/// Matches every field that is referred to: the same id, else one of the same key or name that is alike, in the dialogue,
+/// then in the workspace's catalogue; else a new one.
+fn bring_fields(work: &mut Work, from: &mut Dialogue, catalogue: &[Field]) -> Result<(), GestureError> {
     let mut renames: Vec<(Field, String)> = Vec::new();
     for field in from.fields.clone() {
         if references::count(from, &field.key) == 0 {
             continue;
         }
         let known = &work.dialogue.fields;
-        let same = known
-            .iter()
-            .find(|known| known.id == field.id)
-            .or_else(|| known.iter().find(|known| (known.key == field.key || fold(&known.label) == fold(&field.label)) && alike(known, &field)));
-        let key = match same {
-            Some(known) => known.key.clone(),
-            None => {
-                let taken: Vec<String> = known.iter().map(|known| known.key.clone()).collect();
+        let like = |list: &[Field]| {
+            let by_name = |known: &&Field| (known.key == field.key || fold(&known.label) == fold(&field.label)) && alike(known, &field);
+            list.iter().find(|known| known.id == field.id).or_else(|| list.iter().find(by_name)).cloned()
+        };
+        let key = match (like(known), like(catalogue)) {
+            (Some(known), _) => known.key,
+            (None, Some(listed)) if !known.iter().any(|known| known.key == listed.key) => {
+                let key = listed.key.clone();
+                work.make(Edit::PutField { field: listed })?;
+                key
+            }
+            _ => {
+                let taken: Vec<String> = known.iter().chain(catalogue).map(|known| known.key.clone()).collect();
                 let key = fresh_key(&field.key, &taken, "field");
                 let mut made = field.clone();
                 made.key.clone_from(&key);
-                if known.iter().any(|known| known.id == made.id) {
+                if known.iter().chain(catalogue).any(|known| known.id == made.id) {
                     made.id = work.ids.fresh("fld");
                 }
                 work.make(Edit::PutField { field: made })?;

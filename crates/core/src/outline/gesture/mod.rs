@@ -191,7 +191,7 @@ pub fn expand(dialogue: &Dialogue, gesture: Gesture, catalogue: &[Field], seed: 
         Gesture::Shift { ids, way } => shift::shift(&mut work, &ids, way)?,
         Gesture::Move { ids, to } => move_to(&mut work, &ids, to)?,
         Gesture::ToSection { ids, title } => to_section(&mut work, &ids, &title)?,
-        Gesture::Paste { clip, at } => clip::paste(&mut work, *clip, at)?,
+        Gesture::Paste { clip, at } => clip::paste(&mut work, *clip, at, catalogue)?,
         Gesture::Write { text, at } => write(&mut work, &text, at, catalogue)?,
         Gesture::Replace { search, with, only } => {
             if search.find.is_empty() || search.find.chars().count() > FIND_LIMIT || with.chars().count() > 2_000 {

@@ -168,6 +168,31 @@ fn a_field_of_the_same_name_that_is_not_alike_is_made_anew() {
 }
 
 #[test]
+fn a_pasted_field_that_the_catalogue_has_is_taken_from_there_and_its_key_is_never_taken_twice() {
+    let source = demo();
+    let mut target = demo();
+    target.sections = vec![Section { id: "start".into(), title: "Start".into(), turns: vec![], then: Follow::CarryOn }];
+    target.fields.clear();
+    let clip = clip_of(&source, &["t_temperature"], &[]);
+    let paste: Gesture = serde_json::from_value(json!({"gesture": "paste", "clip": clip, "at": {"parent": {"section": "start"}, "index": 0}})).unwrap();
+    let fields_made = |catalogue: &[crate::file::Field]| {
+        let made = expand(&target, paste.clone(), catalogue, 1).unwrap();
+        made.edits.into_iter().filter_map(|edit| if let Edit::PutField { field } = edit { Some((field.id, field.key)) } else { None }).collect::<Vec<_>>()
+    };
+    let mut renamed = source.fields.clone();
+    for field in &mut renamed {
+        field.key = format!("{}_now", field.key);
+    }
+    assert_eq!(fields_made(&renamed)[0].1, "temperature_now", "the catalogue renamed it since");
+    let mut other = source.fields.clone();
+    for field in &mut other {
+        field.id = format!("other_{}", field.id);
+        field.options.clear();
+    }
+    assert_eq!(fields_made(&other)[0], ("fld_temperature".into(), "temperature_2".into()), "another field of the workspace has that key");
+}
+
+#[test]
 fn a_gesture_on_what_is_gone_says_so() {
     for refused in [
         json!({"gesture": "remove", "ids": ["t_gone"]}),

@@ -266,9 +266,14 @@ impl Reader<'_> {
         let mut options: Vec<(String, Option<String>, Vec<Node>)> = question.options.iter().map(|label| (label.clone(), None, Vec::new())).collect();
         let mut otherwise = None;
         for node in below {
+            let mut put = |label: String, to: Option<String>, below: Vec<Node>| match options.iter_mut().find(|(known, ..)| fold(known) == fold(&label)) {
+                // An option that stands after the question and below it as well is one option.
+                Some(known) if known.1.is_none() && known.2.is_empty() => *known = (label, to, below),
+                _ => options.push((label, to, below)),
+            };
             match node.line {
-                Line::Words { text, to, .. } => options.push((text, to, node.below)),
-                Line::Ask(inner) => options.push((inner.say, None, node.below)),
+                Line::Words { text, to, .. } => put(text, to, node.below),
+                Line::Ask(inner) => put(inner.say, None, node.below),
                 Line::Otherwise { to } => otherwise = Some((to, node.below)),
                 _ => return Err(GestureError::Says(format!("Line {}: below a question stand its options.", node.number))),
             }

@@ -100,6 +100,14 @@ fn options_without_bullets_will_do_and_yes_and_no_make_a_yes_or_no() {
 }
 
 #[test]
+fn an_option_after_the_question_and_below_it_is_one() {
+    let (after, _) = try_write(&blank(), "How cold? Frozen / Chilled [Temperature]\n- Frozen\n    Very cold.\n- Warm").unwrap();
+    let Turn::Ask(ask) = &after.sections[0].turns[0] else { panic!() };
+    let arms: Vec<(usize, usize)> = ask.arms.iter().map(|arm| (if let When::Options(keys) = &arm.when { keys.len() } else { 0 }, arm.turns.len())).collect();
+    assert_eq!(arms, [(1, 1), (1, 0), (1, 0)]);
+}
+
+#[test]
 fn a_line_that_cannot_be_read_says_which_and_why() {
     for (text, says) in [
         ("", "There is no line to read."),
