@@ -395,6 +395,12 @@ test("a rehearsal begins at a turn, as a visitor, and an earlier answer is chang
   await dock.getByLabel("Change this answer").press("Enter");
   await expect(dock.getByText("Pallets 60; +10 points, now 25")).toBeVisible();
   await expect(page.locator("[data-row]").filter({ hasText: "▸ Ask" })).toHaveCount(1);
+  await test.step("from a line to its row, and from the row back to its line", async () => {
+    await dock.getByRole("button", { name: /^Roughly how many pallets/ }).click();
+    await expect(await row(page, "Roughly how many pallets")).toBeFocused();
+    await page.keyboard.press("l");
+    await expect(dock.getByRole("button", { name: /^Roughly how many pallets/ })).toBeFocused();
+  });
 
   await dock.getByRole("button", { name: "Show the page" }).click();
   const inside = page.frameLocator("iframe");

@@ -3,6 +3,7 @@
 use std::collections::BTreeSet;
 
 use super::{Finding, Severity};
+use crate::file::turn::Part;
 use crate::file::{Dialogue, FieldType, Turn, When};
 use crate::outline::texts::longest;
 
@@ -11,6 +12,33 @@ pub(super) fn check(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
     options_without_arm(dialogue, findings);
     needed_fields(dialogue, findings);
     long_texts(dialogue, findings);
+    pictures_without_words(dialogue, findings);
+}
+
+/// Pictures that say nothing to those who cannot see them.
+fn pictures_without_words(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
+    fn bare(parts: &[Part], language: &str) -> bool {
+        parts.iter().any(|part| match part {
+            Part::Picture(picture) => picture.alt.get(language, language).trim().is_empty(),
+            Part::Beside(parts) => bare(parts, language),
+            Part::Line(_) | Part::Document(_) | Part::Link(_) => false,
+        })
+    }
+    dialogue.each_turn(&mut |section, _, turn| {
+        if let Turn::Tell(tell) = turn
+            && bare(&tell.say, &dialogue.language)
+        {
+            findings.push(
+                Finding::new(
+                    "picture_without_words",
+                    Severity::Warning,
+                    format!("{}/{}", section.id, tell.id),
+                    "a picture here says nothing to those who cannot see it",
+                )
+                .mend("Write what it shows."),
+            );
+        }
+    });
 }
 
 /// A contact question up front loses people.

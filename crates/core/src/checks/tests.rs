@@ -70,6 +70,20 @@ fn a_kind_that_cannot_run_yet_is_refused_by_name() {
 }
 
 #[test]
+fn a_picture_without_words_is_a_warning_and_a_text_over_three_lines_a_hint() {
+    let mut file = demo();
+    file["media"] = json!({"aa": "image/png"});
+    let say = &mut file["sections"][1]["turns"][0]["say"];
+    *say = json!([{"beside": [{"picture": {"media": "aa", "alt": {"en": " "}}}]}]);
+    has(&file, "picture_without_words", Severity::Warning, "load/t_load");
+    // 42 characters fit on a short line: three lines pass, one character more does not.
+    for (length, found) in [(126, false), (127, true)] {
+        file["sections"][1]["turns"][0]["say"] = json!([{"line": {"text": {"en": "x".repeat(length)}}}]);
+        assert_eq!(findings(&file).iter().any(|finding| finding.0 == "long_text"), found, "{length} characters");
+    }
+}
+
+#[test]
 fn asking_who_they_are_first_is_a_warning() {
     let mut file = demo();
     file["sections"][0]["turns"]

@@ -224,6 +224,7 @@ function RehearsedLine({
     <div className="mt-2">
       <button
         type="button"
+        data-said={line.turn ?? undefined}
         disabled={!line.turn}
         title={line.turn ? "Go to its row" : undefined}
         onClick={() => line.turn && onGoTo(`turn:${line.turn}`)}

@@ -48,10 +48,21 @@ export function Uses({
         {row?.uses.map((use, place) => (
           // oxlint-disable-next-line react/no-array-index-key -- uses are listed in this order
           <li key={place} className="border-t border-hair">
-            <button type="button" className="w-full px-4 py-1.5 text-left hover:bg-hair" onClick={() => onGoTo(use.at)}>
-              <span className="block text-xs text-soft">{useWords[use.kind]}</span>
-              {use.says}
-            </button>
+            {["scoring", "routing"].includes(use.at) ? (
+              <p className="px-4 py-1.5">
+                <span className="block text-xs text-soft">{useWords[use.kind]}, edited in the file</span>
+                {use.says}
+              </p>
+            ) : (
+              <button
+                type="button"
+                className="w-full px-4 py-1.5 text-left hover:bg-hair"
+                onClick={() => onGoTo(use.at)}
+              >
+                <span className="block text-xs text-soft">{useWords[use.kind]}</span>
+                {use.says}
+              </button>
+            )}
           </li>
         ))}
       </ul>

@@ -42,6 +42,7 @@ export const commands = [
   { id: "comment", label: "Comment on the row", keys: "M", where: "outline" },
   { id: "rehearse", label: "Rehearse from the start", keys: "R", where: "outline" },
   { id: "rehearse-here", label: "Rehearse from here", keys: "Shift R", where: "outline" },
+  { id: "rehearsed-line", label: "Show its line in the rehearsal", keys: "L", where: "outline" },
   { id: "checks", label: "Show checks", keys: "C", where: "outline" },
   { id: "history", label: "Show the history", keys: "H", where: "outline" },
   { id: "side-talk", label: "Edit side-talk", keys: "", where: "outline" },

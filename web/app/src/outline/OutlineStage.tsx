@@ -249,7 +249,18 @@ export function OutlineStage() {
             stepTo((key) => at.has(key.split(":")[1]));
           },
           ...(row && row.kind !== "then" ? { comment: () => setCommenting(picked) } : {}),
-          ...(row?.kind === "turn" ? { "rehearse-here": () => rehearseFrom(row.id) } : {}),
+          ...(row?.kind === "turn"
+            ? {
+                "rehearse-here": () => rehearseFrom(row.id),
+                "rehearsed-line": () => {
+                  setDock("rehearse");
+                  requestAnimationFrame(() => {
+                    const lines = document.querySelectorAll<HTMLElement>(`[data-said="${CSS.escape(row.id)}"]`);
+                    lines[lines.length - 1]?.focus();
+                  });
+                },
+              }
+            : {}),
         }
       : {}),
     "add-section": addSection,
