@@ -7,9 +7,10 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use super::rows::{Row, RowKind, rows};
-use super::words::{arm_words, criterion_name, follow_words, then_words, turn_words};
-use crate::condition;
-use crate::file::{Arm, Dialogue, Gives, Scorecard, Section, Then, Turn};
+use super::words::{arm_words, follow_words, then_words, turn_words};
+use crate::file::{Arm, Dialogue, Gives, Section, Then, Turn};
+
+mod others;
 
 /// What became of a row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, JsonSchema)]
@@ -243,7 +244,7 @@ fn longest_rising(list: &[usize]) -> HashSet<usize> {
 /// Compares an older with a newer version.
 #[must_use]
 pub fn compare(old: &Dialogue, new: &Dialogue) -> Compared {
-    Compared { rows: compare_rows(old, new, true), others: others(old, new) }
+    Compared { rows: compare_rows(old, new, true), others: others::others(old, new) }
 }
 
 /// Compares the outlines; rows without a change have words only where they are asked for.
@@ -326,197 +327,5 @@ fn option_points(dialogue: &Dialogue, field: &str, option: &str) -> i64 {
         .sum()
 }
 
-/// Named things of both versions, compared by name.
-fn listed(part: &str, change: Change, old: &[(String, String)], new: &[(String, String)], out: &mut Vec<OtherChange>) {
-    for (name, words) in new {
-        let was = old.iter().find(|(known, _)| known == name);
-        match was {
-            None => out.push(OtherChange { part: part.into(), change: Change::Added, before: None, after: Some(words.clone()) }),
-            Some((_, before)) if before != words => {
-                out.push(OtherChange { part: part.into(), change, before: Some(before.clone()), after: Some(words.clone()) });
-            }
-            Some(_) => {}
-        }
-    }
-    for (_, words) in old.iter().filter(|(name, _)| !new.iter().any(|(known, _)| known == name)) {
-        out.push(OtherChange { part: part.into(), change: Change::Removed, before: Some(words.clone()), after: None });
-    }
-}
-
-fn json_words(value: &impl Serialize) -> String {
-    serde_json::to_string(value).unwrap_or_default()
-}
-
-fn scoring(dialogue: &Dialogue) -> Vec<(String, String)> {
-    let say = |holds| condition::say(holds, &dialogue.fields, &dialogue.language);
-    let mut out = Vec::new();
-    for Scorecard { dimensions, must_haves, rule_outs, bands, .. } in &dialogue.scorecards {
-        for dimension in dimensions {
-            let ends = format!("{}: floor {:?}, ceiling {:?}", dimension.title, dimension.floor, dimension.ceiling)
-                .replace("Some(", "")
-                .replace(')', "")
-                .replace("None", "none");
-            out.push((format!("dimension {}", dimension.id), ends));
-            for criterion in &dimension.criteria {
-                let gives = match &criterion.gives {
-                    Gives::When { holds, points } => format!("{points:+} when {}", say(holds)),
-                    other => json_words(other),
-                };
-                out.push((format!("criterion {}", criterion.id), format!("{}: {gives}", criterion_name(criterion))));
-            }
-        }
-        out.extend(must_haves.iter().map(|must| (format!("must {}", must.id), format!("must have: {}, or the band stops at {}", say(&must.holds), must.cap))));
-        out.extend(rule_outs.iter().map(|rule_out| {
-            (
-                format!("out {}", rule_out.id),
-                format!("rules out when {}: {}", say(&rule_out.holds), rule_out.reason.get(&dialogue.language, &dialogue.language)),
-            )
-        }));
-        out.extend(bands.iter().map(|band| {
-            let from = band.from.map_or_else(String::new, |from| format!(" from {from}"));
-            (format!("band {}", band.id), format!("{}{from}", band.label))
-        }));
-    }
-    out
-}
-
-fn routing(dialogue: &Dialogue) -> Vec<(String, String)> {
-    let say = |holds| condition::say(holds, &dialogue.fields, &dialogue.language);
-    let rules = dialogue.routing.rules.iter().enumerate();
-    let mut out: Vec<_> = rules.map(|(place, rule)| (rule.id.clone(), format!("{}. {} → {}", place + 1, say(&rule.holds), rule.queue))).collect();
-    out.extend(dialogue.routing.otherwise.iter().map(|queue| ("otherwise".to_owned(), format!("otherwise → {queue}"))));
-    out
-}
-
-fn fields(dialogue: &Dialogue) -> Vec<(String, String)> {
-    dialogue
-        .fields
-        .iter()
-        .map(|field| {
-            let options: Vec<&str> = field.options.iter().map(|option| option.label.get(&dialogue.language, &dialogue.language)).collect();
-            let options = if options.is_empty() { String::new() } else { format!(" ({})", options.join(", ")) };
-            let rules: Vec<&str> = field.rules.iter().map(crate::file::Rule::key).collect();
-            let rules = if rules.is_empty() { String::new() } else { format!(", {}", rules.join(", ").replace('_', " ")) };
-            (field.id.clone(), format!("{}, {}{options}{rules}", field.label, field.kind.name().replace('_', " ")))
-        })
-        .collect()
-}
-
-fn others(old: &Dialogue, new: &Dialogue) -> Vec<OtherChange> {
-    let mut out = Vec::new();
-    let text = |dialogue: &Dialogue, text: &crate::file::Text| super::words::text_words(dialogue, text);
-    let one = |words: String| vec![("it".to_owned(), words)];
-    listed("Title", Change::Reworded, &one(old.title.clone()), &one(new.title.clone()), &mut out);
-    let opening = |dialogue: &Dialogue| one(format!("{} [{}]", text(dialogue, &dialogue.opening.say), text(dialogue, &dialogue.opening.button)));
-    listed("Opening", Change::Reworded, &opening(old), &opening(new), &mut out);
-    listed("Scoring", Change::Rescored, &scoring(old), &scoring(new), &mut out);
-    listed("Routing", Change::Rerouted, &routing(old), &routing(new), &mut out);
-    listed("Fields", Change::Changed, &fields(old), &fields(new), &mut out);
-    let brief = |dialogue: &Dialogue| {
-        one(format!(
-            "needs {}; fit: {}; taken by: {}",
-            dialogue.brief.needs.iter().map(|need| need.join(" or ")).collect::<Vec<_>>().join(", "),
-            dialogue.brief.fit,
-            dialogue.brief.taker
-        ))
-    };
-    listed("Brief", Change::Changed, &brief(old), &brief(new), &mut out);
-    let outcomes = |dialogue: &Dialogue| dialogue.outcomes.iter().map(|outcome| (outcome.id.clone(), outcome.label.clone())).collect::<Vec<_>>();
-    listed("Outcomes", Change::Changed, &outcomes(old), &outcomes(new), &mut out);
-    let any_time = |dialogue: &Dialogue| {
-        let talk = dialogue.side_talk.iter().map(|talk| {
-            let phrases: Vec<String> = talk.phrases.values().flatten().map(|phrase| format!("“{phrase}”")).collect();
-            let does = match &talk.does {
-                crate::file::SideTalkDoes::Answer(parts) => super::words::parts_words(dialogue, parts),
-                crate::file::SideTalkDoes::GoTo(section) => format!("→ {}", super::words::section_name(dialogue, section)),
-            };
-            (talk.id.clone(), if phrases.is_empty() { format!("no phrase yet: {does}") } else { format!("{}: {does}", phrases.join(", ")) })
-        });
-        talk.chain(dialogue.offers.iter().map(|offer| (offer.id.clone(), super::words::parts_words(dialogue, &offer.say)))).collect::<Vec<_>>()
-    };
-    listed("Any time", Change::Reworded, &any_time(old), &any_time(new), &mut out);
-    let phrases = |dialogue: &Dialogue| dialogue.phrases.iter().map(|(key, words)| (key.clone(), text(dialogue, words))).collect::<Vec<_>>();
-    listed("Phrases", Change::Reworded, &phrases(old), &phrases(new), &mut out);
-    let tables = |dialogue: &Dialogue| {
-        dialogue
-            .tables
-            .iter()
-            .map(|table| {
-                (
-                    table.key.clone(),
-                    format!(
-                        "{}: {} row{} of {}; {}",
-                        table.key,
-                        table.rows.len(),
-                        if table.rows.len() == 1 { "" } else { "s" },
-                        table.columns.join(", "),
-                        table.rows.iter().map(|row| row.join(", ")).collect::<Vec<_>>().join("; ")
-                    ),
-                )
-            })
-            .collect::<Vec<_>>()
-    };
-    listed("Tables", Change::Changed, &tables(old), &tables(new), &mut out);
-    listed("Settings", Change::Changed, &one(json_words(&old.settings)), &one(json_words(&new.settings)), &mut out);
-    out
-}
-
 #[cfg(test)]
-mod tests {
-    use serde_json::json;
-
-    use super::*;
-    use crate::outline::apply;
-
-    fn demo() -> Dialogue {
-        crate::file::load(include_str!("../../../../demo/storage-enquiry.json")).unwrap()
-    }
-
-    fn changed(edits: serde_json::Value) -> Vec<(Change, String, Option<String>, Option<String>)> {
-        let mut new = demo();
-        for edit in serde_json::from_value::<Vec<crate::outline::Edit>>(edits).unwrap() {
-            apply(&mut new, edit).unwrap();
-        }
-        let compared = compare(&demo(), &new);
-        assert_eq!(compared.rows.iter().filter(|row| row.change != Change::Removed).count(), rows(&new).len());
-        let rows = compared.rows.into_iter().filter(|row| row.change != Change::Same).map(|row| (row.change, row.id, row.before, row.after));
-        rows.chain(compared.others.into_iter().map(|other| (other.change, other.part, other.before, other.after))).collect()
-    }
-
-    #[test]
-    fn the_same_has_no_change() {
-        assert_eq!(changed(json!([])), []);
-    }
-
-    #[test]
-    fn each_sort_of_change_is_told_apart() {
-        let tell = json!({"kind": "tell", "id": "t_new", "say": [{"line": {"text": {"en": "Hello"}}}]});
-        let found = changed(json!([{"op": "insert_turn", "at": {"parent": {"section": "load"}, "index": 1}, "turn": tell}]));
-        assert_eq!(found, [(Change::Added, "t_new".into(), None, Some("Hello".into()))], "a turn put in between moves nothing");
-        let found = changed(json!([{"op": "remove_turn", "id": "t_blast"}]));
-        assert_eq!((found.len(), found[0].0, found[0].1.as_str()), (1, Change::Removed, "t_blast"));
-        let found = changed(json!([{"op": "change_section", "id": "timing", "title": "Timing", "then": {"go_to": "small"}}]));
-        assert_eq!((found[0].0, found[0].1.as_str()), (Change::Rerouted, "timing"));
-        let found = changed(json!([{"op": "move_turn", "id": "t_load", "to": {"parent": {"section": "timing"}, "index": 0}}]));
-        assert_eq!((found.len(), found[0].0, found[0].1.as_str()), (1, Change::Moved, "t_load"));
-        let found = changed(json!([{"op": "set_title", "title": "Other"}, {"op": "set_routing", "routing": {"otherwise": "saltwick"}}]));
-        assert_eq!(found[0], (Change::Reworded, "Title".into(), Some("Storage enquiry".into()), Some("Other".into())));
-        assert!(found.iter().any(|row| row.0 == Change::Removed && row.1 == "Routing"));
-    }
-
-    #[test]
-    fn another_score_marks_the_option_and_the_criterion() {
-        let mut new = demo();
-        let card = &mut new.scorecards[0];
-        for criterion in card.dimensions.iter_mut().flat_map(|dimension| &mut dimension.criteria) {
-            if let Gives::When { points, holds: crate::file::Condition::Compare(compare) } = &mut criterion.gives
-                && compare.what == "temperature"
-            {
-                *points += 1;
-            }
-        }
-        let compared = compare(&demo(), &new);
-        assert!(compared.rows.iter().any(|row| row.change == Change::Rescored && row.id == "a_frozen"), "{compared:#?}");
-        assert!(compared.others.iter().any(|other| other.part == "Scoring" && other.change == Change::Rescored));
-    }
-}
+mod tests;

@@ -2,21 +2,13 @@ import type { Schemas } from "../../../api";
 import { Button, TextInput } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { keyOf } from "../outline/make";
+import { readRows } from "./rows";
 import { useAutosave } from "../outline/edit/useAutosave";
 
 type Table = Schemas["Table"];
 
 /** Rows and columns that one table may have. */
 const LIMIT = { rows: 1_000, columns: 20 };
-
-/** Reads rows copied from a spreadsheet: tabs between cells, or commas where there is no tab. */
-export function readRows(text: string): string[][] {
-  const sign = text.includes("\t") ? "\t" : ",";
-  return text
-    .split(/\r?\n/)
-    .filter((line) => line.trim())
-    .map((line) => line.split(sign).map((cell) => cell.trim().slice(0, 500)));
-}
 
 /** Tables the author keeps, read by LOOKUP(value, table, column). */
 export function TablesPanel() {

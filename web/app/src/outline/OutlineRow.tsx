@@ -285,7 +285,7 @@ function ChangeBar({ change, gone }: { change: Schemas["Change"]; gone: number }
 function RowTools({ row, rowKey: key, found, actions }: Props) {
   const tool = "rounded-sm px-1.5 py-1 text-sm font-medium text-spruce hover:underline";
   const turn = found.turns.get(row.kind === "arm" ? (row.turn ?? "") : row.id);
-  const hasArms = turn && ["ask", "fork", "file_lead"].includes(turn.kind);
+  const hasArms = turn && ["ask", "fork", "file_lead", "consult", "offer_times", "bring_in_rep"].includes(turn.kind);
   return (
     <div className="mt-2 flex flex-wrap gap-3">
       <button type="button" className={clsx(tool, "-ml-1.5")} onClick={actions.onClose}>

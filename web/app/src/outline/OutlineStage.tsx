@@ -1,7 +1,6 @@
 import { useNavigate } from "@tanstack/react-router";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
-import { Button } from "../../../kit/ui";
 import { AnyTime } from "../anytime/AnyTime";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import type { Made } from "../dialogue/useDraft";
@@ -9,12 +8,11 @@ import { usePresence } from "../dialogue/usePresence";
 import { Dock } from "../dock/Dock";
 import type { DockTab } from "../dock/Dock";
 import { rehearsal, rehearse, setRehearsal } from "../dock/rehearsal";
-import { BottomLine } from "../frame/BottomLine";
-import { places } from "../frame/places";
 import { useCommands } from "../frame/useCommands";
-import { clock } from "../lib/time";
 import { loadEditors } from "../text/TextBox";
 import { FindReplace } from "./FindReplace";
+import { FirstLine } from "./FirstLine";
+import { OutlineFoot } from "./OutlineFoot";
 import { OutlineRow } from "./OutlineRow";
 import type { RowActions } from "./OutlineRow";
 import { QuickAdd, written } from "./QuickAdd";
@@ -23,19 +21,21 @@ import type { RowsHandle } from "./Rows";
 import type { Panel } from "./SectionList";
 import { SectionList } from "./SectionList";
 import { ToSection } from "./ToSection";
-import { CLIP_TYPE, clipText, copyRows, readClip } from "./clip";
 import { between, foldsAround, rowKey, shownRows } from "./folding";
+import { leadsTo } from "./leads";
 import { newArm, newSection, newTurn } from "./make";
 import type { Kind } from "./names";
-import { index, summary } from "./names";
+import { index } from "./names";
 import { placeAbove, placeBelow } from "./places";
+import { useClipboard } from "./useClipboard";
+import { usePlaces } from "./usePlaces";
 import type { Schemas } from "../../../api";
 
 export type Row = Schemas["Row"];
 
 export function OutlineStage() {
   const state = useShownDraft();
-  const { draft, dialogue: id, change, make, undo, redo, depths, release, refresh } = state;
+  const { draft, dialogue: id, change, make, undo, redo, release, refresh } = state;
   const { dialogue, rows, rails } = draft;
   const navigate = useNavigate();
   const found = useMemo(() => index(dialogue), [dialogue]);
@@ -131,20 +131,34 @@ export function OutlineStage() {
     setPicked(`turn:${turn.id}`);
     setOpen(`turn:${turn.id}`);
   };
+  /** Lines that were typed while an earlier one is on its way; they follow it together, in order. */
+  const lines = useRef<{ busy: boolean; waiting: string[] }>({ busy: false, waiting: [] });
   const write = (text: string, below: string) => {
-    const target = rows.find((other) => rowKey(other) === below);
+    lines.current.waiting.push(text);
+    if (!lines.current.busy) sendLines(below);
+  };
+  const sendLines = (below: string) => {
+    const { draft: now } = latest.current;
+    const target = now.rows.find((other) => rowKey(other) === below);
+    const text = lines.current.waiting.join("\n");
+    lines.current = { busy: target !== undefined, waiting: [] };
     if (!target) return;
-    // A line that cannot be read comes back into the box, before what was typed since.
-    const back = () => written.set((since) => (since ? `${text}\n${since}` : text));
     const placed = (made: Made) => {
-      const turns = made.rows.filter((key) => key.startsWith("turn:"));
-      const last = turns.at(-1) ?? made.rows.at(-1);
-      if (!last) return;
+      const last = made.rows.findLast((key) => key.startsWith("turn:")) ?? made.rows.at(-1) ?? below;
       setPicked(last);
       // The next line goes below what was just written.
       setAdding((known) => (known === null ? null : last));
+      lines.current.busy = false;
+      latest.current.draft = made.draft;
+      if (lines.current.waiting.length > 0) sendLines(last);
     };
-    make({ gesture: "write", text, at: placeBelow(draft, target) }, placed, back);
+    // A line that cannot be read comes back into the box, before what was typed since.
+    const back = () => {
+      const rest = lines.current.waiting;
+      lines.current = { busy: false, waiting: [] };
+      written.set((since) => [text, ...rest, since].filter(Boolean).join("\n"));
+    };
+    make({ gesture: "write", text, at: placeBelow(now, target) }, placed, back);
   };
   const addArm = useCallback(
     (turnId: string) => {
@@ -297,79 +311,16 @@ export function OutlineStage() {
     requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-rehearse]")?.focus());
   }, []);
 
-  const paste = useCallback(
-    (data: { clip: Schemas["Clip"] } | { text: string }) => {
-      const { draft: now, picked: at } = latest.current;
-      const target = now.rows.find((known) => rowKey(known) === at) ?? now.rows[0];
-      if (!target) return;
-      const arms = "clip" in data && (data.clip.arms?.length ?? 0) > 0;
-      const place = arms && target.kind === "arm" ? { parent: { arm: target.id }, index: 0 } : placeBelow(now, target);
-      const done = (made: Made) => made.rows[0] && goTo(made.rows[0]);
-      if ("clip" in data) make({ gesture: "paste", clip: data.clip, at: place }, done);
-      else make({ gesture: "write", text: data.text, at: place }, done);
-    },
-    [goTo, make],
-  );
-  const pasteFromClipboard = async () => {
-    const text = await navigator.clipboard.readText().catch(() => "");
-    if (text.trim()) paste({ text });
-  };
+  const { pasteFromClipboard } = useClipboard({
+    active: outline,
+    draft,
+    selection,
+    picked,
+    onPasted: goTo,
+    onCut: () => remove(ids),
+  });
 
-  // The browser's own clipboard events: they carry data without asking for permission.
-  useEffect(() => {
-    const typing = (event: ClipboardEvent) =>
-      event.target instanceof HTMLElement &&
-      (event.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName));
-    const busy = () => document.querySelector("[role=dialog]") !== null || !window.getSelection()?.isCollapsed;
-    const onCopy = (event: ClipboardEvent) => {
-      if (typing(event) || busy() || !outline) return;
-      const clip = copyRows(draft, selection);
-      if (!clip || !event.clipboardData) return;
-      event.clipboardData.setData(CLIP_TYPE, JSON.stringify(clip));
-      event.clipboardData.setData("text/plain", clipText(draft, clip));
-      event.preventDefault();
-      if (event.type === "cut") remove(ids);
-    };
-    const onPaste = (event: ClipboardEvent) => {
-      if (typing(event) || document.querySelector("[role=dialog]") || !outline || !event.clipboardData) return;
-      const data = readClip(event.clipboardData);
-      if (!data) return;
-      event.preventDefault();
-      paste(data);
-    };
-    document.addEventListener("copy", onCopy);
-    document.addEventListener("cut", onCopy);
-    document.addEventListener("paste", onPaste);
-    return () => {
-      document.removeEventListener("copy", onCopy);
-      document.removeEventListener("cut", onCopy);
-      document.removeEventListener("paste", onPaste);
-    };
-  }, [draft, selection, ids, outline, paste, remove]);
-
-  // Find-or-do can go to every row and field.
-  useEffect(() => {
-    const turns = rows
-      .filter((known) => known.kind === "turn" || known.kind === "section")
-      .map((known) => {
-        const turn = found.turns.get(known.id);
-        const section = dialogue.sections.find((one) => one.id === known.id);
-        return {
-          key: rowKey(known),
-          label: turn ? summary(dialogue, turn) : (section?.title ?? known.id),
-          what: turn ? "row" : "section",
-          go: () => goTo(rowKey(known)),
-        };
-      });
-    const fields = (dialogue.fields ?? []).map((field) => ({
-      key: `field:${field.id}`,
-      label: `Where ${field.label} is used`,
-      what: "field",
-      go: () => showUses(field.key),
-    }));
-    places.set(() => [...turns, ...fields]);
-    return () => places.set(() => []);
-  }, [rows, found, dialogue, goTo, showUses]);
+  usePlaces(draft, found, goTo, showUses);
 
   const actions = useMemo<RowActions>(
     () => ({
@@ -416,7 +367,6 @@ export function OutlineStage() {
   );
 
   const talk = rehearsal.use();
-  const errors = draft.findings.filter((one) => one.severity === "error").length;
   const addingRow = rows.find((known) => rowKey(known) === adding);
   return (
     <>
@@ -486,53 +436,14 @@ export function OutlineStage() {
         )}
         <Dock tab={dock} onTab={setDock} uses={uses} openComments={presence?.open_comments ?? 0} onGoTo={goToPlace} />
       </div>
-      <BottomLine right={saved(state.saving, draft.changed_at)}>
-        {more.size > 1 ? (
-          <span className="flex items-center gap-2">
-            <b>{selection.length}</b> rows picked
-            <Button look="quiet" className="!py-0 !text-xs" onClick={() => make({ gesture: "duplicate", ids }, after)}>
-              Duplicate
-            </Button>
-            <Button look="quiet" className="!py-0 !text-xs" onClick={() => setSectioning(ids)}>
-              Make a section
-            </Button>
-            <Button look="quiet" className="!py-0 !text-xs !text-clay" onClick={() => remove(ids)}>
-              Take out
-            </Button>
-          </span>
-        ) : (
-          <>
-            <span>
-              <b>{draft.figures.turns}</b> turn{draft.figures.turns === 1 ? "" : "s"}
-            </span>
-            <span>
-              <b>{draft.figures.questions_most}</b> question{draft.figures.questions_most === 1 ? "" : "s"} at most
-            </span>
-            <button type="button" className="hover:underline" onClick={() => setDock("checks")}>
-              {draft.findings.length === 0 ? (
-                "nothing found by the checks"
-              ) : (
-                <b className={errors > 0 ? "!text-clay" : "!text-amber"}>{draft.findings.length} to look at</b>
-              )}
-            </button>
-          </>
-        )}
-        {presence && presence.here.length > 0 && (
-          <span>
-            <b>{presence.here.map((one) => one.person.split(" ")[0]).join(", ")}</b>{" "}
-            {presence.here.length === 1 ? "is" : "are"} here too
-          </span>
-        )}
-        <span className="flex gap-1">
-          <Button look="quiet" className="!py-0 !text-xs" disabled={depths.undo === 0} onClick={undo}>
-            Undo
-          </Button>
-          <Button look="quiet" className="!py-0 !text-xs" disabled={depths.redo === 0} onClick={redo}>
-            Redo
-          </Button>
-        </span>
-        <span>J K move · Enter open · A add · ? all</span>
-      </BottomLine>
+      <OutlineFoot
+        picked={more.size > 1 ? selection.length : 0}
+        here={presence?.here ?? []}
+        onDuplicate={() => make({ gesture: "duplicate", ids }, after)}
+        onSection={() => setSectioning(ids)}
+        onRemove={() => remove(ids)}
+        onChecks={() => setDock("checks")}
+      />
       {finding && <FindReplace onClose={() => setFinding(false)} onGoTo={goTo} />}
       {sectioning && (
         <ToSection
@@ -546,49 +457,4 @@ export function OutlineStage() {
       )}
     </>
   );
-}
-
-/** What to do in an outline with next to nothing in it. */
-function FirstLine({ onAdd }: { onAdd: () => void }) {
-  return (
-    <div className="px-8 py-10 text-soft">
-      <p>
-        Begin with one easy question: what they need, not who they are. A line that ends with a question mark is asked;
-        any other is said.
-      </p>
-      <p className="mt-1">An indented outline from anywhere else can be pasted here as it is.</p>
-      <Button look="primary" className="mt-3" onClick={onAdd}>
-        Write the first line
-      </Button>
-    </div>
-  );
-}
-
-/** The section that a row leads to, as its title's row. */
-function leadsTo(draft: ReturnType<typeof useShownDraft>["draft"], row: Row | undefined): string | null {
-  if (!row) return null;
-  const { turns, arms } = index(draft.dialogue);
-  const section = draft.dialogue.sections.find((known) => known.id === row.section);
-  if (row.kind === "section") {
-    const from = draft.arrivals.find((arrival) => arrival.section === row.id && arrival.from !== "any-time");
-    return from?.from ?? null;
-  }
-  const then = row.kind === "then" ? section?.then : row.kind === "arm" ? arms.get(row.id)?.arm.then : undefined;
-  if (then && typeof then === "object" && "go_to" in then) return `section:${then.go_to}`;
-  if (then === "carry_on") {
-    const next = draft.dialogue.sections[draft.dialogue.sections.findIndex((known) => known.id === row.section) + 1];
-    return next ? `section:${next.id}` : null;
-  }
-  const turn = row.kind === "turn" ? turns.get(row.id) : undefined;
-  if (turn?.kind === "visit") return `section:${turn.section}`;
-  if (turn?.kind === "ask" && typeof turn.way_out === "object" && "go_to" in turn.way_out)
-    return `section:${turn.way_out.go_to}`;
-  return null;
-}
-
-function saved(saving: string, at: string): string {
-  if (saving === "saving") return "Saving";
-  if (saving === "offline") return "Not saved: no connection";
-  if (saving === "collided") return "Not saved: see above";
-  return `Saved ${clock(at)}`;
 }

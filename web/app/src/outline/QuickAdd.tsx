@@ -1,3 +1,4 @@
+import { clsx } from "clsx";
 import { useEffect, useRef } from "react";
 
 import { Button, TextArea } from "../../../kit/ui";
@@ -36,7 +37,10 @@ export function QuickAdd({
   useEffect(() => {
     box.current?.querySelector("textarea")?.focus();
   }, []);
-  useEffect(() => box.current?.scrollIntoView({ block: "nearest" }), [says]);
+  useEffect(() => {
+    // In braces: what it gives back, a promise in newer browsers, is no cleanup.
+    box.current?.scrollIntoView({ block: "nearest" });
+  }, [says]);
   const lines = text.split("\n").filter((line) => line.trim()).length;
   const write = () => {
     if (!text.trim()) return;
@@ -91,8 +95,14 @@ export function QuickAdd({
         </p>
       )}
       <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
-        {newKinds.map(({ kind, says: what }) => (
-          <Button key={kind} data-kind={kind} title={what} className="!py-0.5" onClick={() => onPick(kind)}>
+        {newKinds.map(({ kind, says: what, later }) => (
+          <Button
+            key={kind}
+            data-kind={kind}
+            title={later ? `${what}; a later version runs it` : what}
+            className={clsx("!py-0.5", later && "!border-transparent !bg-transparent !text-soft")}
+            onClick={() => onPick(kind)}
+          >
             {kindLabels[kind]}
           </Button>
         ))}

@@ -93,10 +93,34 @@ export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: strin
     default:
       return (
         <>
-          {"say" in turn && <div className="text-lg leading-snug">{said(turn.say.text)}</div>}
-          <p className={keeps}>kept in the draft; a later version runs it</p>
+          <div className="text-lg leading-snug">{said(turn.say.text)}</div>
+          <p className={keeps}>{laterWords(dialogue, turn)}; a later version runs it</p>
         </>
       );
+  }
+}
+
+/** What a kind that a later version runs will do. */
+function laterWords(dialogue: Dialogue, turn: Turn): string {
+  const labels = (keys: string[]) =>
+    keys.length === 0 ? "no field yet" : keys.map((key) => fieldOf(dialogue, key)?.label ?? key).join(", ");
+  switch (turn.kind) {
+    case "ask_together":
+      return `asks on one form for ${labels(turn.fields.map((field) => field.field))}`;
+    case "open_ask":
+      return `reads ${labels(turn.fields)}`;
+    case "read_back":
+      return `shows ${labels(turn.fields)}`;
+    case "take_questions":
+      return "answers from the facts until they are done";
+    case "consult":
+      return `sends ${labels(turn.send)} to ${turn.destination || "no destination yet"}, waits ${turn.wait_seconds} s`;
+    case "offer_times":
+      return `offers ${turn.minutes} minutes within ${turn.days_ahead} days`;
+    case "bring_in_rep":
+      return `waits ${turn.wait_seconds} s for a rep`;
+    default:
+      return "";
   }
 }
 

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 
-import { keyOf, newArm, newField, newTurn } from "./make";
+import { keyOf, newArm, newField, newKinds, newTurn } from "./make";
 import type { Dialogue } from "./names";
 
 const dialogue = {
@@ -42,4 +42,13 @@ test("a new choice has two options with keys of their own", () => {
     "option_1",
     "option_2",
   ]);
+});
+
+test("every kind can be made, and what hangs on the outside gets its own sorts of arm", () => {
+  const dialogue = { language: "en", fields: [], outcomes: [{ id: "o" }], sections: [{ id: "s", turns: [] }] } as never;
+  for (const { kind } of newKinds) expect(newTurn(dialogue, kind).kind).toBe(kind);
+  const offer = newTurn(dialogue, "offer_times");
+  expect(newArm(dialogue, offer)?.when).toBe("booked");
+  const arms = [newArm(dialogue, offer), { id: "x", when: "no_answer" as const, turns: [] }];
+  expect(newArm(dialogue, { ...offer, arms } as never)).toBeNull();
 });

@@ -18,8 +18,8 @@ export function freshId(dialogue: Dialogue, prefix: string): string {
   }
 }
 
-/** Kinds that this version runs, in the order an author reaches for them. */
-export const newKinds: { kind: Kind; says: string }[] = [
+/** Kinds in the order an author reaches for them; those that a later version runs stand last. */
+export const newKinds: { kind: Kind; says: string; later?: true }[] = [
   { kind: "ask", says: "a question, one field" },
   { kind: "tell", says: "says something" },
   { kind: "fork", says: "arms on conditions" },
@@ -27,6 +27,13 @@ export const newKinds: { kind: Kind; says: string }[] = [
   { kind: "file_lead", says: "scores and files the lead" },
   { kind: "visit", says: "runs a section and comes back" },
   { kind: "close", says: "ends the conversation" },
+  { kind: "ask_together", says: "several fields on one small form", later: true },
+  { kind: "open_ask", says: "reads several fields out of a free reply", later: true },
+  { kind: "read_back", says: "shows what was kept and lets them correct it", later: true },
+  { kind: "take_questions", says: "answers their questions from the facts", later: true },
+  { kind: "consult", says: "asks an outside system and waits a little", later: true },
+  { kind: "offer_times", says: "shows free times and books one", later: true },
+  { kind: "bring_in_rep", says: "passes the conversation to a person", later: true },
 ];
 
 const text = (dialogue: Dialogue, words: string): Text => ({ [dialogue.language]: words });
@@ -48,10 +55,51 @@ export function newTurn(dialogue: Dialogue, kind: Kind): Turn {
       return { kind, id, section: dialogue.sections[0]?.id ?? "" };
     case "close":
       return { kind, id, outcome: dialogue.outcomes[0]?.id ?? "", say: { text: text(dialogue, "Thank you.") } };
+    case "ask_together":
+      return {
+        kind,
+        id,
+        say: { text: text(dialogue, "A few details, please.") },
+        fields: [],
+        tries: 3,
+        way_out: "go_on",
+      };
+    case "open_ask":
+      return { kind, id, say: { text: text(dialogue, "Tell us about it.") }, fields: [], missing: "one_by_one" };
+    case "read_back":
+      return { kind, id, say: { text: text(dialogue, "Is this right?") }, fields: [] };
+    case "take_questions":
+      return {
+        kind,
+        id,
+        say: { text: text(dialogue, "What would you like to know?") },
+        no_answer: text(dialogue, "Somebody will come back to you on that."),
+        done: text(dialogue, "No more questions"),
+      };
+    case "consult":
+      return {
+        kind,
+        id,
+        say: { text: text(dialogue, "One moment, please.") },
+        destination: "",
+        send: [],
+        wait_seconds: 5,
+      };
+    case "offer_times":
+      return { kind, id, say: { text: text(dialogue, "When would suit you?") }, minutes: 30, days_ahead: 14 };
+    case "bring_in_rep":
+      return { kind, id, say: { text: text(dialogue, "We look for somebody who is free.") }, wait_seconds: 60 };
     default:
       return { kind: "tell", id, say: [{ line: { text: text(dialogue, "New line") } }] };
   }
 }
+
+/** What can come of kinds whose arms hang on what an outside system or a person does. */
+export const armSorts: Partial<Record<Kind, ("answered" | "refused" | "no_answer" | "booked" | "joined")[]>> = {
+  consult: ["answered", "refused", "no_answer"],
+  offer_times: ["booked", "no_answer"],
+  bring_in_rep: ["joined", "no_answer"],
+};
 
 /** An arm for a turn: for an option that has none yet, else on the first thing that fits the kind. */
 export function newArm(dialogue: Dialogue, turn: Turn): Arm | null {
@@ -82,7 +130,9 @@ export function newArm(dialogue: Dialogue, turn: Turn): Arm | null {
     const band = dialogue.scorecards?.[0]?.bands.find((known) => !covered.has(known.id));
     return arm(band ? { band: [band.id] } : "ruled_out");
   }
-  return turn.kind === "fork" ? arm(compare) : null;
+  if (turn.kind === "fork") return arm(compare);
+  const open = (armSorts[turn.kind] ?? []).find((when) => !arms.some((known) => known.when === when));
+  return open ? arm(open) : null;
 }
 
 /** A section with nothing in it. */

@@ -13,7 +13,7 @@ use super::gesture::fields::{fresh_key, named};
 use super::gesture::{GestureError, Work};
 use crate::condition;
 use crate::file::turn::{Ask, Close, FileLead, Fill, Follow, Fork, Part, Tell, Visit, Wording, WorkOut};
-use crate::file::{Arm, Choice, Dialogue, Field, FieldType, Id, OutcomeClass, Rule, Section, Text, Then, Turn, When};
+use crate::file::{Arm, Choice, Field, FieldType, Id, OutcomeClass, Rule, Section, Text, Then, Turn, When};
 use crate::language::{Language, fold};
 
 /// Longest text, in bytes.
@@ -436,63 +436,6 @@ fn guess_type(say: &str, label: &str) -> FieldType {
         _ if starts(&["do ", "does ", "is ", "are ", "have ", "has ", "will ", "would ", "can ", "could "]) && !say.contains(" or ") => FieldType::YesNo,
         _ => FieldType::Text,
     }
-}
-
-/// The dialogue as a written outline, for copying into a mail or another program; the forms that can be written.
-#[must_use]
-pub fn as_text(dialogue: &Dialogue) -> String {
-    fn turns(dialogue: &Dialogue, list: &[Turn], depth: usize, out: &mut String) {
-        use std::fmt::Write as _;
-        let pad = "  ".repeat(depth);
-        for turn in list {
-            let words = match turn {
-                Turn::Ask(ask) => {
-                    let label = super::words::field(dialogue, &ask.field).map_or(ask.field.as_str(), |field| field.label.as_str());
-                    format!("Ask: {} [{label}]", ask.say.text.get(&dialogue.language, &dialogue.language))
-                }
-                Turn::Tell(tell) => tell
-                    .say
-                    .iter()
-                    .filter_map(|part| {
-                        if let Part::Line(line) = part { Some(format!("Tell: {}", line.text.get(&dialogue.language, &dialogue.language))) } else { None }
-                    })
-                    .collect::<Vec<_>>()
-                    .join(&format!("\n{pad}")),
-                Turn::Visit(visit) => format!("Visit: {}", super::words::section_name(dialogue, &visit.section)),
-                Turn::FileLead(_) => "File lead".to_owned(),
-                Turn::Close(close) => {
-                    let outcome = dialogue.outcomes.iter().find(|known| known.id == close.outcome).map_or(close.outcome.as_str(), |known| known.label.as_str());
-                    let say = close.say.as_ref().map_or("", |say| say.text.get(&dialogue.language, &dialogue.language));
-                    format!("Close as {outcome}: {say}")
-                }
-                Turn::WorkOut(work) => work.fills.iter().map(|fill| format!("{} = {}", fill.field, fill.formula)).collect::<Vec<_>>().join(&format!("\n{pad}")),
-                Turn::Fork(_) => String::new(),
-                other => super::words::turn_words(dialogue, other),
-            };
-            if !words.is_empty() {
-                let _ = writeln!(out, "{pad}{words}");
-            }
-            for arm in turn.arms() {
-                let when = super::words::when_words(dialogue, turn, &arm.when);
-                let to = if let Then::GoTo(target) = &arm.then { format!(" -> {}", super::words::section_name(dialogue, target)) } else { String::new() };
-                let (head, inset) = match (&arm.when, turn) {
-                    (When::Otherwise, _) => ("Otherwise".to_owned(), usize::from(!matches!(turn, Turn::Fork(_)))),
-                    (_, Turn::Fork(_)) => (format!("If {when}"), 0),
-                    _ => (format!("- {when}"), 1),
-                };
-                let _ = writeln!(out, "{}{head}{to}", "  ".repeat(depth + inset));
-                turns(dialogue, &arm.turns, depth + inset + 1, out);
-            }
-        }
-    }
-    let mut out = String::new();
-    for section in &dialogue.sections {
-        let to = if let Follow::GoTo(target) = &section.then { format!(" -> {}", super::words::section_name(dialogue, target)) } else { String::new() };
-        out.push_str(&format!("# {}{to}\n", section.title));
-        turns(dialogue, &section.turns, 0, &mut out);
-        out.push('\n');
-    }
-    out
 }
 
 #[cfg(test)]

@@ -1,6 +1,7 @@
 import type { Schemas } from "../../../../api";
 import { Button, Labelled, Select, TextInput } from "../../../../kit/ui";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
+import { armSorts } from "../make";
 import type { Arm, Turn } from "../names";
 import { fieldOf, words } from "../names";
 import { ConditionEditor } from "./ConditionEditor";
@@ -63,6 +64,14 @@ const sorts: Partial<Record<Turn["kind"], [string, string][]>> = {
   ],
 };
 
+const outside = {
+  answered: "it answered",
+  refused: "it refused",
+  no_answer: "no answer came",
+  booked: "a time was booked",
+  joined: "a rep joined",
+};
+
 function WhenEditor({
   arm,
   turn,
@@ -85,9 +94,8 @@ function WhenEditor({
         ]
       : (field?.options ?? []).map((option) => [option.key, words(option.label, dialogue.language)]);
   const bands = (dialogue.scorecards ?? []).flatMap((card) => card.bands).map((band) => [band.id, band.label]);
-  const known = (sorts[turn.kind] ?? []).filter(
-    ([key]) => key !== "options" || options.length > 0 || sort === "options",
-  );
+  const all = sorts[turn.kind] ?? (armSorts[turn.kind] ?? []).map((when): [string, string] => [when, outside[when]]);
+  const known = all.filter(([key]) => key !== "options" || options.length > 0 || sort === "options");
   const setSort = (next: string) => {
     if (next === "options") onChange({ options: [options[0]?.[0] ?? ""] }, true);
     else if (next === "band") onChange({ band: [bands[0]?.[0] ?? ""] }, true);

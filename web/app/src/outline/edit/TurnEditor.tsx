@@ -2,13 +2,12 @@ import { useShownDraft } from "../../dialogue/DialogueScreen";
 import type { Turn } from "../names";
 import { AskEditor } from "./AskEditor";
 import { CloseEditor } from "./CloseEditor";
+import { LaterEditor, isLater } from "./LaterEditor";
 import { Measure } from "./Measure";
 import { TellEditor } from "./TellEditor";
 import { VisitEditor } from "./VisitEditor";
 import { WorkOutEditor } from "./WorkOutEditor";
 import { useAutosave } from "./useAutosave";
-
-const edited = ["tell", "ask", "work_out", "visit", "close", "fork", "file_lead"];
 
 /** Saves a turn without its arms, which stay where they are. */
 export function TurnEditor({
@@ -44,11 +43,7 @@ export function TurnEditor({
           </button>
         </p>
       )}
-      {!edited.includes(value.kind) && (
-        <p className="text-sm text-soft">
-          This kind is edited in the file, and run by a later version. It can be moved and taken out here.
-        </p>
-      )}
+      {isLater(value) && <LaterEditor turn={value} onChange={change} onDone={done} />}
       <Measure turn={turn.id} />
     </div>
   );

@@ -1,0 +1,81 @@
+import type { Schemas } from "../../../api";
+import { Button } from "../../../kit/ui";
+import { useShownDraft } from "../dialogue/DialogueScreen";
+import { BottomLine } from "../frame/BottomLine";
+import { clock } from "../lib/time";
+
+/** The outline's live figures, what can be done with picked rows, who else is here, and the state of saving. */
+export function OutlineFoot({
+  picked,
+  here,
+  onDuplicate,
+  onSection,
+  onRemove,
+  onChecks,
+}: {
+  /** How many rows are picked, where it is more than one. */
+  picked: number;
+  here: Schemas["Present"][];
+  onDuplicate: () => void;
+  onSection: () => void;
+  onRemove: () => void;
+  onChecks: () => void;
+}) {
+  const { draft, saving, undo, redo, depths } = useShownDraft();
+  const errors = draft.findings.filter((one) => one.severity === "error").length;
+  return (
+    <BottomLine right={saved(saving, draft.changed_at)}>
+      {picked > 0 ? (
+        <span className="flex items-center gap-2">
+          <b>{picked}</b> rows picked
+          <Button look="quiet" className="!py-0 !text-xs" onClick={onDuplicate}>
+            Duplicate
+          </Button>
+          <Button look="quiet" className="!py-0 !text-xs" onClick={onSection}>
+            Make a section
+          </Button>
+          <Button look="quiet" className="!py-0 !text-xs !text-clay" onClick={onRemove}>
+            Take out
+          </Button>
+        </span>
+      ) : (
+        <>
+          <span>
+            <b>{draft.figures.turns}</b> turn{draft.figures.turns === 1 ? "" : "s"}
+          </span>
+          <span>
+            <b>{draft.figures.questions_most}</b> question{draft.figures.questions_most === 1 ? "" : "s"} at most
+          </span>
+          <button type="button" className="hover:underline" onClick={onChecks}>
+            {draft.findings.length === 0 ? (
+              "nothing found by the checks"
+            ) : (
+              <b className={errors > 0 ? "!text-clay" : "!text-amber"}>{draft.findings.length} to look at</b>
+            )}
+          </button>
+        </>
+      )}
+      {here.length > 0 && (
+        <span>
+          <b>{here.map((one) => one.person.split(" ")[0]).join(", ")}</b> {here.length === 1 ? "is" : "are"} here too
+        </span>
+      )}
+      <span className="flex gap-1">
+        <Button look="quiet" className="!py-0 !text-xs" disabled={depths.undo === 0} onClick={undo}>
+          Undo
+        </Button>
+        <Button look="quiet" className="!py-0 !text-xs" disabled={depths.redo === 0} onClick={redo}>
+          Redo
+        </Button>
+      </span>
+      <span>J K move · Enter open · A add · ? all</span>
+    </BottomLine>
+  );
+}
+
+function saved(saving: string, at: string): string {
+  if (saving === "saving") return "Saving";
+  if (saving === "offline") return "Not saved: no connection";
+  if (saving === "collided") return "Not saved: see above";
+  return `Saved ${clock(at)}`;
+}
