@@ -2,6 +2,7 @@ use serde_json::json;
 
 use super::*;
 use crate::checks::check;
+use crate::file::Dialogue;
 use crate::outline::gesture::{Gesture, expand};
 use crate::outline::rows::{RowKind, rows};
 use crate::outline::{Edit, apply};
