@@ -24,12 +24,12 @@ export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange:
             <h3 className="mb-1 text-xs text-soft">{title}</h3>
             <dl className="text-sm">
               {(commands as readonly Command[])
-                .filter((command) => command.where === where && command.keys)
+                .filter((command) => command.where === where)
                 .map((command) => (
                   <div key={command.label} className="flex justify-between gap-2 border-b border-hair py-1">
                     <dt>{command.label}</dt>
                     <dd className="text-xs whitespace-nowrap text-soft">
-                      {command.also ? `${command.keys} or ${command.also}` : command.keys}
+                      {command.also ? `${command.keys} or ${command.also}` : command.keys || "by name"}
                     </dd>
                   </div>
                 ))}
@@ -37,7 +37,9 @@ export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange:
           </section>
         ))}
       </div>
-      <p className="mt-3 text-xs text-soft">Single letters act outside text boxes only.</p>
+      <p className="mt-3 text-xs text-soft">
+        Single letters act outside text boxes only. By name: Ctrl K, then the first letters of the command.
+      </p>
       <Dialog.Close asChild>
         <Button className="mt-3">Close</Button>
       </Dialog.Close>
