@@ -25,6 +25,11 @@ export function FindOrDo({ open, onOpenChange }: { open: boolean; onOpenChange: 
         .map((command) => ({ command, layer })),
     );
   const found = places.use();
+  const all = layers.use();
+  const sheet = all.find((layer) => layer.where === "everywhere")?.actions.current.shortcuts;
+  const inTexts = all.some((layer) => layer.where === "outline")
+    ? (commands as readonly Known[]).filter((command) => command.where === "text")
+    : [];
   const run = (action: () => void) => {
     onOpenChange(false);
     // The dialog gives focus back first, so that a command may take it.
@@ -62,6 +67,18 @@ export function FindOrDo({ open, onOpenChange }: { open: boolean; onOpenChange: 
             >
               <span className="min-w-0 truncate">{place.label}</span>
               <span className="ml-3 shrink-0 text-xs text-soft">{place.what}</span>
+            </Command.Item>
+          ))}
+          {/* What acts at the caret of a text has no place to act from here; it leads to the sheet with its keys. */}
+          {inTexts.map((command) => (
+            <Command.Item
+              key={command.id}
+              value={`${command.label} in a text`}
+              className={item}
+              onSelect={() => run(() => sheet?.())}
+            >
+              {command.label}
+              <span className="text-xs text-soft">in a text, {command.keys}</span>
             </Command.Item>
           ))}
           {offered.map(({ command, layer }) => (
