@@ -1,5 +1,5 @@
 import { useNavigate } from "@tanstack/react-router";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 
 import { AnyTime } from "../anytime/AnyTime";
 import { useShownDraft } from "../dialogue/DialogueScreen";
@@ -131,6 +131,20 @@ export function OutlineStage() {
     setPicked(`turn:${turn.id}`);
     setOpen(`turn:${turn.id}`);
   };
+  /** The box moves below what was just written once that row is there: it must never be without a place while typed in. */
+  const placedAt = useRef<string | null>(null);
+  const follow = useCallback(() => {
+    const last = placedAt.current;
+    if (!last || !latest.current.keys.includes(last)) return;
+    placedAt.current = null;
+    setPicked(last);
+    setAdding((known) => (known === null ? null : last));
+  }, []);
+  useLayoutEffect(() => {
+    latest.current.keys = keys;
+    follow();
+  }, [follow, keys]);
+
   /** Lines that were typed while an earlier one is on its way; they follow it together, in order. */
   const lines = useRef<{ busy: boolean; waiting: string[] }>({ busy: false, waiting: [] });
   const write = (text: string, below: string) => {
@@ -145,9 +159,8 @@ export function OutlineStage() {
     if (!target) return;
     const placed = (made: Made) => {
       const last = made.rows.findLast((key) => key.startsWith("turn:")) ?? made.rows.at(-1) ?? below;
-      setPicked(last);
-      // The next line goes below what was just written.
-      setAdding((known) => (known === null ? null : last));
+      placedAt.current = last;
+      follow();
       lines.current.busy = false;
       latest.current.draft = made.draft;
       if (lines.current.waiting.length > 0) sendLines(last);

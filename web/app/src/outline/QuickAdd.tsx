@@ -1,5 +1,5 @@
 import { clsx } from "clsx";
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 
 import { Button, TextArea } from "../../../kit/ui";
 import { create } from "../frame/store";
@@ -34,7 +34,8 @@ export function QuickAdd({
   const text = written.use();
   const setText = (words: string) => written.set(() => words);
   const box = useRef<HTMLDivElement>(null);
-  useEffect(() => {
+  // At once, before another key can arrive: outside the box a letter would be a command.
+  useLayoutEffect(() => {
     box.current?.querySelector("textarea")?.focus();
   }, []);
   useEffect(() => {
