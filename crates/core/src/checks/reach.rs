@@ -10,7 +10,9 @@ fn continuations(plan: &Plan, node: &Node) -> Vec<Next> {
     let mut out: Vec<Next> = node.arms.iter().filter(|arm| !matches!(arm.when, ReadyWhen::Never)).map(|arm| arm.entry).collect();
     let otherwise = node.arms.iter().any(|arm| matches!(arm.when, ReadyWhen::Otherwise));
     match &node.kind {
-        Kind::Close { .. } | Kind::Broken(_) => {}
+        Kind::Close { .. } => {}
+        // What is broken has a finding of its own; what stands below it is looked at as if it were mended.
+        Kind::Broken(_) => out.push(node.next),
         Kind::Ask(ask) => {
             match ask.way_out {
                 ReadyWayOut::GoOn => out.push(node.next),
