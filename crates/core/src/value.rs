@@ -19,6 +19,14 @@ pub enum Value {
         /// The text as kept.
         text: String,
     },
+    /// A phone number.
+    Phone {
+        /// E.164.
+        number: String,
+        /// Kept apart, where one was given.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        extension: Option<String>,
+    },
     /// A person's name.
     Name(PersonName),
     /// A number, with its unit and, where the prospect gave a span, both ends.
@@ -174,6 +182,7 @@ impl Value {
     pub fn to_json(&self) -> Json {
         match self {
             Self::Text { text } => json!(text),
+            Self::Phone { number, .. } => json!(number),
             Self::Name(name) => {
                 let mut map = serde_json::Map::new();
                 for (key, part) in [("given", &name.given), ("family", &name.family)] {
@@ -239,7 +248,7 @@ pub fn grouped(amount: Decimal) -> String {
 /// An amount of money for people: `£246.00`, or the code where there is no common sign.
 #[must_use]
 pub fn money(amount: Decimal, currency: &str) -> String {
-    let digits = currency_digits(currency);
+    let digits = crate::field::minor_units(currency);
     let fixed = format!("{:.*}", digits as usize, amount.abs().round_dp_with_strategy(digits, rust_decimal::RoundingStrategy::MidpointAwayFromZero));
     let (whole, part) = fixed.split_once('.').unwrap_or((fixed.as_str(), ""));
     let whole = grouped(whole.parse().unwrap_or_default());
@@ -253,22 +262,12 @@ pub fn money(amount: Decimal, currency: &str) -> String {
     }
 }
 
-/// Decimals that a currency is written with: ISO 4217 minor units (values from memory of the list; JPY 0 and KWD 3
-/// are confirmed by the npm package currency-codes 2.2.0).
-#[must_use]
-pub fn currency_digits(currency: &str) -> u32 {
-    match currency {
-        "BIF" | "CLP" | "DJF" | "GNF" | "ISK" | "JPY" | "KMF" | "KRW" | "PYG" | "RWF" | "UGX" | "VND" | "VUV" | "XAF" | "XOF" | "XPF" => 0,
-        "BHD" | "IQD" | "JOD" | "KWD" | "LYD" | "OMR" | "TND" => 3,
-        _ => 2,
-    }
-}
-
 impl fmt::Display for Value {
     /// The value in plain words, without knowing option labels; see [`crate::field::shown`] for those.
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
             Self::Text { text } => f.write_str(text),
+            Self::Phone { number, .. } => f.write_str(number),
             Self::Name(name) => f.write_str(&name.full),
             Self::Number(number) => {
                 match (number.low, number.high) {

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
-use lumbo_core::field::{ReadContext, Reader, Reading, is_address};
+use lumbo_core::field::{ReadContext, Reader, ReaderSpec, Reading, is_address};
 use lumbo_core::file::{Field, FieldType};
 use lumbo_core::formula::{Names, PlainLookup, compile};
 use lumbo_core::route::{Share, rotate};
@@ -45,7 +45,7 @@ fn addresses_keep_to_the_lengths_of_rfc_5321() {
 /// PyPI phonenumbers 9.0.43 (Apache-2.0): example and invalid numbers of 245 regions, from libphonenumber's metadata.
 #[test]
 fn example_numbers_of_every_region_read_as_libphonenumber_says() {
-    let reader = Reader::new(&field(FieldType::Phone), &[], &[], &[], "en", "en").unwrap();
+    let reader = Reader::new(ReaderSpec::of(&field(FieldType::Phone), "en")).unwrap();
     let rows = csv::ReaderBuilder::new().comment(Some(b'#')).from_reader(include_bytes!("data/phone_examples.csv").as_slice());
     let (mut compared, mut differ) = (0, vec![]);
     for row in rows.into_records() {
@@ -54,7 +54,7 @@ fn example_numbers_of_every_region_read_as_libphonenumber_says() {
         for (written, country) in [(international, None), (e164, None), (national, Some(region))] {
             let read = reader.read(written, ReadContext { country, ..ReadContext::default() }, 0);
             let ok = match &read {
-                Reading::Value { value: Value::Text { text }, .. } => valid && text == e164,
+                Reading::Value { value: Value::Phone { number, .. }, .. } => valid && number == e164,
                 Reading::Failed { .. } => !valid,
                 _ => false,
             };

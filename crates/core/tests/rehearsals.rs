@@ -258,7 +258,7 @@ proptest! {
     fn no_reply_panics_any_reader(text in any::<String>(), kind in prop::sample::select(lumbo_core::file::FieldType::ALL.to_vec())) {
         let field = serde_json::json!({"id": "f", "key": "f", "label": "F", "type": kind, "options": [{"key": "a", "label": {"en": "Apples"}}, {"key": "b", "label": {"en": "Beans"}}]});
         let field: lumbo_core::file::Field = serde_json::from_value(field).unwrap();
-        if let Ok(reader) = lumbo_core::field::Reader::new(&field, &[], &[], &[], "en", "en") {
+        if let Ok(reader) = lumbo_core::field::Reader::new(lumbo_core::field::ReaderSpec::of(&field, "en")) {
             let read = reader.read(&text, lumbo_core::field::ReadContext { country: Some("GB"), ..Default::default() }, 0);
             if let lumbo_core::field::Reading::Value { heard, .. } = read {
                 let span: String = text.chars().skip(heard.start).take(heard.end - heard.start).collect();

@@ -41,8 +41,8 @@ enum Command {
     Formula(commands::formula::Options),
     /// Read replies for one field, one a line on standard input.
     Field(commands::field::Options),
-    /// Read several fields out of free replies (comes later).
-    Read(commands::Later),
+    /// Read several fields out of free replies, one a line on standard input.
+    Read(commands::read::Options),
     /// Write a dialogue file in canonical form.
     Format(commands::format::Options),
     /// Print the JSON Schema of the dialogue file.
@@ -66,7 +66,7 @@ fn main() -> ExitCode {
         Command::Format(options) => commands::format::run(&options),
         Command::Schema => commands::print(&lumbo_core::file::schema()),
         Command::Ways(_) => Err(anyhow::anyhow!("`lumbo ways` comes in a later version")),
-        Command::Read(_) => Err(anyhow::anyhow!("`lumbo read` comes in a later version")),
+        Command::Read(options) => commands::read::run(&options),
     };
     match done {
         Ok(false) => ExitCode::SUCCESS,

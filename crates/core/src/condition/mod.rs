@@ -286,7 +286,7 @@ fn order(value: &Value, to: &Comparand) -> Option<std::cmp::Ordering> {
         (Value::Consent { .. }, Comparand::YesNo(to)) => Some(true.cmp(to)),
         (Value::Date { date, .. }, Comparand::Date(to)) => Some(date.cmp(to)),
         (Value::Choice { key }, Comparand::Text(to)) => Some(key.as_str().cmp(to)),
-        (Value::Text { .. } | Value::Name(_) | Value::Place(_), Comparand::Text(to)) => Some(value.to_string().to_lowercase().cmp(to)),
+        (Value::Text { .. } | Value::Phone { .. } | Value::Name(_) | Value::Place(_), Comparand::Text(to)) => Some(value.to_string().to_lowercase().cmp(to)),
         _ => None,
     }
 }

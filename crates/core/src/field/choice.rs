@@ -1,9 +1,12 @@
-//! Matching a typed reply to options: label, key, other words, position, small typos.
+//! Matching a typed reply to options: label, key, other words, position, words in a sentence, small typos.
+
+use std::collections::BTreeSet;
 
 use strsim::damerau_levenshtein;
 
+use super::took_back::TookBack;
 use crate::file::Choice;
-use crate::language::fold;
+use crate::language::{Kind, Language, Lexicon, Scan, fold};
 
 /// An option folded for comparison.
 #[derive(Debug, Clone)]
@@ -25,7 +28,7 @@ impl Option_ {
             folded_label: fold(&label),
             folded_key: fold(&option.key.replace(['_', '-'], " ")),
             label,
-            also: option.also.iter().map(|word| fold(word)).collect(),
+            also: option.also.iter().map(|word| fold(word)).filter(|word| !word.is_empty()).collect(),
         }
     }
 
@@ -34,7 +37,7 @@ impl Option_ {
     }
 
     /// True where the label or any other word is itself a number, so that "2" cannot mean a position.
-    pub(super) fn is_number(&self) -> bool {
+    fn is_number(&self) -> bool {
         std::iter::once(&self.folded_label).chain(&self.also).any(|word| !word.is_empty() && word.parse::<f64>().is_ok())
     }
 
@@ -43,106 +46,287 @@ impl Option_ {
     }
 }
 
+/// The options of a field, ready to be found in replies.
+#[derive(Debug, Clone)]
+pub(super) struct Options {
+    pub all: Vec<Option_>,
+    /// Words of three letters or more, each with the group of options that have it.
+    words: Lexicon<usize>,
+    groups: Vec<Vec<usize>>,
+    positions: bool,
+}
+
+/// An option in a reply, by its tokens: the options whose words stand there.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(super) struct Mention {
+    pub options: Vec<usize>,
+    pub first: usize,
+    pub next: usize,
+}
+
 pub(super) enum Match {
-    One(String),
+    /// One option, with the tokens it was heard at.
+    One(usize, usize, usize),
     Tie(Vec<String>),
     None,
 }
 
-/// Finds the option that a folded reply names. The first step that finds any decides; several found there are a tie.
-pub(super) fn matching(options: &[Option_], folded: &str, positions: bool, typos: bool) -> Match {
-    if folded.is_empty() {
-        return Match::None;
+impl Options {
+    pub(super) fn new(all: Vec<Option_>, positions: bool) -> Self {
+        let mut words = Lexicon::default();
+        let mut groups: Vec<Vec<usize>> = Vec::new();
+        let mut phrases: Vec<(String, usize)> = Vec::new();
+        for (index, option) in all.iter().enumerate() {
+            for word in option.words().filter(|word| word.chars().count() >= 3) {
+                match phrases.iter().find(|(known, _)| known == word) {
+                    Some((_, group)) => {
+                        if !groups[*group].contains(&index) {
+                            groups[*group].push(index);
+                        }
+                    }
+                    None => {
+                        phrases.push((word.to_owned(), groups.len()));
+                        words.add(word, groups.len());
+                        groups.push(vec![index]);
+                    }
+                }
+            }
+        }
+        let positions = positions && all.iter().all(|option| !option.is_number());
+        Self { all, words, groups, positions }
     }
-    let steps: [&dyn Fn(&Option_) -> bool; 3] = [&|o| o.folded_label == folded, &|o| o.folded_key == folded, &|o| o.also.iter().any(|word| word == folded)];
-    for step in steps {
-        if let Some(found) = pick(options.iter().filter(|option| step(option))) {
-            return found;
+
+    fn keys(&self, indices: impl IntoIterator<Item = usize>) -> Vec<String> {
+        let unique: BTreeSet<usize> = indices.into_iter().collect();
+        unique.into_iter().filter_map(|index| self.all.get(index)).map(|option| option.key.clone()).collect()
+    }
+
+    fn exact(&self, folded: &str) -> Option<Vec<usize>> {
+        if folded.is_empty() {
+            return None;
+        }
+        let steps: [&dyn Fn(&Option_) -> bool; 3] = [&|o| o.folded_label == folded, &|o| o.folded_key == folded, &|o| o.also.iter().any(|word| word == folded)];
+        steps.into_iter().find_map(|step| {
+            let found: Vec<usize> = (0..self.all.len()).filter(|index| step(&self.all[*index])).collect();
+            (!found.is_empty()).then_some(found)
+        })
+    }
+
+    /// The option that a reply names by its label, key, other words or position, without typos: step 2 of the order in
+    /// which a reply is understood. Several found at one step are a tie.
+    pub(super) fn named(&self, scan: &Scan<'_>, folded: &str, language: &Language) -> Match {
+        let whole = (0, scan.tokens.len());
+        if let Some(found) = self.exact(folded) {
+            return match found.as_slice() {
+                [one] => Match::One(*one, whole.0, whole.1),
+                several => Match::Tie(self.keys(several.iter().copied())),
+            };
+        }
+        match self.position(scan, folded, language) {
+            Some(index) => Match::One(index, whole.0, whole.1),
+            None => Match::None,
         }
     }
-    if positions
-        && let Some(index) = position(folded, options.len())
-        && let Some(option) = options.get(index)
-    {
-        return Match::One(option.key.clone());
+
+    /// The option that a reply names in a sentence, or with small typos.
+    pub(super) fn sought(&self, scan: &Scan<'_>, folded: &str, language: &Language) -> Match {
+        let english = Language::get("en");
+        let found = self.mentions(scan);
+        let kept = TookBack::kept(scan, language, &found, &|mention: &Mention| (mention.first, mention.next));
+        if let Some(last) = kept.last() {
+            let common: Vec<usize> = last.options.iter().copied().filter(|option| kept.iter().all(|other| other.options.contains(option))).collect();
+            if let [one] = common.as_slice() {
+                return Match::One(*one, last.first, last.next);
+            }
+            return Match::Tie(self.keys(kept.iter().flat_map(|mention| mention.options.iter().copied())));
+        }
+        if !found.is_empty() {
+            return Match::None;
+        }
+        let any = language.all.contains(folded)
+            || language.both.contains(folded)
+            || std::ptr::eq(language, english) && matches!(folded, "either" | "either one" | "any of them");
+        if any && self.all.len() <= 4 {
+            return Match::Tie(self.keys(0..self.all.len()));
+        }
+        self.typo(scan, 0, scan.tokens.len(), language)
     }
-    if !typos || negated(folded) {
-        return Match::None;
+
+    /// Every place where options' words stand, whole.
+    pub(super) fn mentions(&self, scan: &Scan<'_>) -> Vec<Mention> {
+        let mut out = Vec::new();
+        let mut index = 0;
+        while index < scan.tokens.len() && out.len() < 64 {
+            match self.words.at(scan, index) {
+                Some((group, next)) => {
+                    out.push(Mention { options: self.groups[group].clone(), first: index, next });
+                    index = next;
+                }
+                None => index += 1,
+            }
+        }
+        out
     }
-    // Part of a sentence ("it has to be frozen"): the words of exactly one option stand in it, whole.
-    if let Some(found) = pick(options.iter().filter(|option| option.words().any(|word| word.chars().count() >= 3 && has_words(folded, word)))) {
-        return longest(options, folded, found);
+
+    /// The one option within a small typo of some words between two tokens. "not X" never gives X.
+    fn typo(&self, scan: &Scan<'_>, from: usize, to: usize, language: &Language) -> Match {
+        if to - from > 40 {
+            return Match::None;
+        }
+        let mut near: Vec<Mention> = Vec::new();
+        for (index, option) in self.all.iter().enumerate() {
+            for word in option.words().filter(|word| word.chars().count() >= 3) {
+                let length = Scan::new(word).tokens.len();
+                // A run of as many tokens, or one fewer or more where a space was lost or put in.
+                for width in length.saturating_sub(1).max(1)..=length + 1 {
+                    for first in from..(to + 1).saturating_sub(width) {
+                        let next = first + width;
+                        if next > to {
+                            break;
+                        }
+                        let text = fold(scan.raw.get(scan.tokens[first].start..scan.tokens[next - 1].end).unwrap_or_default());
+                        if is_near(&text, word)
+                            && scan.tokens[first].kind != Kind::Mark
+                            && !near.iter().any(|known| known.options == [index] && known.first <= first && known.next >= next)
+                        {
+                            near.push(Mention { options: vec![index], first, next });
+                        }
+                    }
+                }
+            }
+        }
+        let kept = TookBack::kept(scan, language, &near, &|mention: &Mention| (mention.first, mention.next));
+        let unique: BTreeSet<usize> = kept.iter().flat_map(|mention| mention.options.iter().copied()).collect();
+        match (unique.len(), kept.first()) {
+            (1, Some(mention)) => Match::One(mention.options[0], mention.first, mention.next),
+            _ => Match::None,
+        }
     }
-    let allowed = if folded.chars().count() >= 8 { 2 } else { 1 };
-    if folded.chars().count() < 3 || folded.len() > 200 {
-        return Match::None;
+
+    /// "2", "2nd", "the second", "second one", "last", in words of the language.
+    fn position(&self, scan: &Scan<'_>, folded: &str, language: &Language) -> Option<usize> {
+        if !self.positions || scan.tokens.len() > 6 {
+            return None;
+        }
+        if language.last.contains(folded) {
+            return self.all.len().checked_sub(1);
+        }
+        let places = self.places(scan, 0, scan.tokens.len(), language)?;
+        if let [one] = places.as_slice() { Some(*one) } else { None }
     }
-    let near = options.iter().filter(|option| {
-        option.words().any(|word| word.chars().count() >= 3 && word.len().abs_diff(folded.len()) <= 8 && damerau_levenshtein(word, folded) <= allowed)
-    });
-    pick(near).unwrap_or(Match::None)
+
+    /// The options at the positions that are all there is between two tokens.
+    fn places(&self, scan: &Scan<'_>, from: usize, to: usize, language: &Language) -> Option<Vec<usize>> {
+        let english = Language::get("en");
+        let mut places = Vec::new();
+        for index in from..to {
+            let token = &scan.tokens[index];
+            let place = match token.kind {
+                Kind::Digits => Some(token.folded.parse::<usize>().ok()?),
+                Kind::Word if language.last.contains(&*token.folded) => Some(self.all.len()),
+                Kind::Word => match language.ordinals.get(&*token.folded).or_else(|| english.ordinals.get(&*token.folded)) {
+                    Some(place) => Some(usize::try_from(*place).ok()?),
+                    None => {
+                        let ending = token.glued
+                            && index > from
+                            && scan.tokens[index - 1].kind == Kind::Digits
+                            && matches!(&*token.folded, "st" | "nd" | "rd" | "th" | "e" | "er" | "ème" | "de" | "ste");
+                        let passes = ending
+                            || language.position_words.contains(&*token.folded)
+                            || english.position_words.contains(&*token.folded)
+                            || language.list.joins.contains(&*token.folded);
+                        if !passes {
+                            return None;
+                        }
+                        None
+                    }
+                },
+                Kind::Mark => {
+                    if !matches!(&*token.folded, "," | "." | "#" | "&" | "+" | ")" | "(" | "º" | "°" | "ª" | "!" | "/") {
+                        return None;
+                    }
+                    None
+                }
+            };
+            if let Some(place) = place {
+                places.push(place.checked_sub(1).filter(|place| *place < self.all.len())?);
+            }
+        }
+        (!places.is_empty()).then_some(places)
+    }
+
+    /// Every option that a reply names: labels, other words, positions, "all", "both", "all but X", small typos.
+    pub(super) fn several(&self, scan: &Scan<'_>, folded: &str, language: &Language) -> Option<Vec<String>> {
+        let all = || self.keys(0..self.all.len());
+        if let Some(found) = self.exact(folded) {
+            return Some(self.keys(found.into_iter().take(1)));
+        }
+        let english = Language::get("en");
+        let says = |words: &std::collections::HashSet<String>| words.contains(folded);
+        if says(&language.all) || says(&english.all) || (says(&language.both) || says(&english.both)) && self.all.len() == 2 {
+            return Some(all());
+        }
+        if self.positions {
+            if language.last.contains(folded) {
+                return Some(self.keys(self.all.len().checked_sub(1)));
+            }
+            if scan.tokens.len() <= 24
+                && let Some(places) = self.places(scan, 0, scan.tokens.len(), language)
+            {
+                return Some(self.keys(places));
+            }
+        }
+        let found = self.mentions(scan);
+        // "All except chilled", "alles außer Fisch": what is left out stands behind the word.
+        let except = (0..scan.tokens.len().min(64)).find_map(|index| {
+            let (_, next) = language.except.at(scan, index).or_else(|| english.except.at(scan, index))?;
+            let before = fold(scan.raw.get(..scan.tokens[index].start).unwrap_or_default());
+            let opens = before.is_empty()
+                || language.all.contains(&before)
+                || english.all.contains(&before)
+                || before.split(' ').next_back().is_some_and(|word| language.all.contains(word) || english.all.contains(word));
+            (opens
+                && (language.all.iter().chain(&english.all).any(|word| before.ends_with(word.as_str()))
+                    || folded.starts_with("everything but")
+                    || folded.starts_with("anything but")))
+            .then_some(next)
+        });
+        if let Some(next) = except {
+            let out: BTreeSet<usize> = found.iter().filter(|mention| mention.first >= next).flat_map(|mention| mention.options.iter().copied()).collect();
+            if !out.is_empty() {
+                return Some(self.keys((0..self.all.len()).filter(|index| !out.contains(index))));
+            }
+        }
+        let kept = TookBack::kept(scan, language, &found, &|mention: &Mention| (mention.first, mention.next));
+        let mut chosen: Vec<usize> = kept.iter().filter_map(|mention| if let [one] = mention.options.as_slice() { Some(*one) } else { None }).collect();
+        // What stands between the mentions may name others with a typo.
+        let mut from = 0;
+        for index in 0..=scan.tokens.len().min(80) {
+            let end = index == scan.tokens.len();
+            let parts = end || scan.tokens.get(index).is_some_and(|token| token.kind == Kind::Mark || language.list.joins.contains(&*token.folded));
+            if parts {
+                if index > from
+                    && !found.iter().any(|mention| mention.first < index && mention.next > from)
+                    && let Match::One(option, ..) = self.typo(scan, from, index, language)
+                {
+                    chosen.push(option);
+                }
+                from = index + 1;
+            }
+        }
+        (!chosen.is_empty()).then(|| self.keys(chosen))
+    }
+
+    pub(super) fn index_of(&self, key: &str) -> Option<usize> {
+        self.all.iter().position(|option| option.key == key)
+    }
 }
 
-fn pick<'a>(found: impl Iterator<Item = &'a Option_>) -> Option<Match> {
-    let keys: Vec<String> = found.map(|option| option.key.clone()).collect();
-    match keys.len() {
-        0 => None,
-        1 => keys.into_iter().next().map(Match::One),
-        _ => Some(Match::Tie(keys)),
-    }
-}
-
-/// "Not chilled" names the option "Not chilled", though "Chilled" stands in it too: of options whose words contain each
-/// other, the longest wins.
-fn longest(options: &[Option_], folded: &str, found: Match) -> Match {
-    let Match::Tie(keys) = found else { return found };
-    let words: Vec<(&String, &str)> = keys
-        .iter()
-        .filter_map(|key| {
-            let option = options.iter().find(|option| option.key == *key)?;
-            option.words().filter(|word| has_words(folded, word)).max_by_key(|word| word.len()).map(|word| (key, word))
-        })
-        .collect();
-    let winner = words.iter().find(|(_, word)| words.iter().all(|(_, other)| has_words(word, other)));
-    match winner {
-        Some((key, word)) if words.iter().filter(|(_, other)| other == word).count() == 1 => Match::One((*key).clone()),
-        _ => Match::Tie(keys),
-    }
-}
-
-fn has_words(text: &str, words: &str) -> bool {
-    text.match_indices(words).any(|(at, _)| {
-        let before = text[..at].chars().next_back();
-        let after = text[at + words.len()..].chars().next();
-        !before.is_some_and(char::is_alphanumeric) && !after.is_some_and(char::is_alphanumeric)
-    })
-}
-
-/// "not X" never gives X.
-fn negated(folded: &str) -> bool {
-    folded.split(|c: char| !c.is_alphanumeric() && c != '\'').any(|word| {
-        matches!(word, "not" | "no" | "never" | "without" | "kein" | "keine" | "nicht" | "pas" | "sans" | "sin" | "niet" | "geen" | "nie" | "bez")
-            || word.ends_with("n't")
-    })
-}
-
-/// "2", "2nd", "the second", "second one", "last": the index it names among `count` options.
-fn position(folded: &str, count: usize) -> Option<usize> {
-    let bare = folded.strip_prefix("the ").unwrap_or(folded);
-    let bare = bare.strip_prefix("number ").or_else(|| bare.strip_prefix("option ")).unwrap_or(bare);
-    let bare = bare.strip_suffix(" one").or_else(|| bare.strip_suffix(" option")).unwrap_or(bare);
-    const WORDS: [&str; 8] = ["first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth"];
-    if bare == "last" {
-        return count.checked_sub(1);
-    }
-    if let Some(index) = WORDS.iter().position(|word| *word == bare) {
-        return Some(index);
-    }
-    let digits = bare.trim_end_matches(|c: char| c.is_ascii_alphabetic());
-    if !matches!(&bare[digits.len()..], "" | "st" | "nd" | "rd" | "th") {
-        return None;
-    }
-    digits.parse::<usize>().ok().filter(|n| (1..=count).contains(n)).map(|n| n - 1)
+/// Within one letter up to 7 letters, within two from 8.
+fn is_near(text: &str, word: &str) -> bool {
+    let letters = text.chars().count();
+    let allowed = if word.chars().count() >= 8 { 2 } else { 1 };
+    letters >= 3 && letters.abs_diff(word.chars().count()) <= allowed && text != word && damerau_levenshtein(word, text) <= allowed
 }
 
 #[cfg(test)]
@@ -150,29 +334,38 @@ mod tests {
     use super::*;
     use crate::file::Text;
 
-    fn options(list: &[(&str, &str, &[&str])]) -> Vec<Option_> {
-        list.iter()
+    fn options(list: &[(&str, &str, &[&str])]) -> Options {
+        let all = list
+            .iter()
             .map(|(key, label, also)| {
                 let also = also.iter().map(|word| (*word).to_owned()).collect();
                 Option_::new(&Choice { key: (*key).into(), label: Text::new("en", *label), also, hint: None, picture: None }, "en", "en")
             })
-            .collect()
+            .collect();
+        Options::new(all, true)
     }
 
-    fn check(options: &[Option_], reply: &str, expected: &[&str]) {
-        let positions = options.iter().all(|option| !option.is_number());
-        let found = match matching(options, &fold(reply), positions, true) {
-            Match::One(key) => vec![key],
+    fn check(options: &Options, reply: &str, expected: &[&str]) {
+        let (scan, folded, english) = (Scan::new(reply), fold(reply), Language::get("en"));
+        let matched = match options.named(&scan, &folded, english) {
+            Match::None => options.sought(&scan, &folded, english),
+            found => found,
+        };
+        let found = match matched {
+            Match::One(index, ..) => vec![options.all[index].key.clone()],
             Match::Tie(keys) => keys,
             Match::None => vec![],
         };
         assert_eq!(found, expected, "{reply}");
     }
 
+    fn temperatures() -> Options {
+        options(&[("frozen", "Frozen", &["minus 18", "deep freeze"]), ("chilled", "Chilled", &["fridge"]), ("none", "Not chilled", &["ambient"])])
+    }
+
     #[test]
     fn a_reply_names_an_option_by_label_key_other_words_position_or_small_typo() {
-        let options =
-            options(&[("frozen", "Frozen", &["minus 18", "deep freeze"]), ("chilled", "Chilled", &["fridge"]), ("none", "Not chilled", &["ambient"])]);
+        let options = temperatures();
         for (reply, key) in [
             ("Frozen", "frozen"),
             ("  FROZEN. ", "frozen"),
@@ -183,15 +376,19 @@ mod tests {
             ("last", "none"),
             ("frozn", "frozen"),
             ("chileld", "chilled"),
+            ("it has to be frozn", "frozen"),
             ("it has to be frozen please", "frozen"),
+            ("not frozen, chilled", "chilled"),
+            ("frozen, sorry, I mean chilled", "chilled"),
             ("not chilled", "none"),
             ("ambient", "none"),
         ] {
             check(&options, reply, &[key]);
         }
-        for reply in ["", "4", "0", "not frozen", "isn't frozen", "warm", "fr", "frozenly good"] {
+        for reply in ["", "4", "0", "not frozen", "isn't frozen", "warm", "fr", "frozenly good", "we don't need frozen"] {
             check(&options, reply, &[]);
         }
+        check(&options, "frozen or chilled", &["frozen", "chilled"]);
     }
 
     #[test]
@@ -200,6 +397,7 @@ mod tests {
         check(&options, "depot", &["a", "b"]);
         check(&options, "the north depot", &["a"]);
         check(&options, "South depot", &["b"]);
+        check(&options, "either", &["a", "b"]);
     }
 
     #[test]
@@ -207,5 +405,26 @@ mod tests {
         let options = options(&[("few", "2", &[]), ("many", "More", &[])]);
         check(&options, "2", &["few"]);
         check(&options, "1", &[]);
+    }
+
+    #[test]
+    fn several_options_are_named_at_once() {
+        let options =
+            options(&[("storage", "Storage", &["store"]), ("blast", "Blast freezing", &["blast"]), ("haulage", "Haulage", &["transport", "delivery"])]);
+        for (reply, expected) in [
+            ("storage and transport", &["storage", "haulage"][..]),
+            ("1 and 3", &["storage", "haulage"]),
+            ("1,2", &["storage", "blast"]),
+            ("all of them", &["storage", "blast", "haulage"]),
+            ("everything except haulage", &["storage", "blast"]),
+            ("storage but not haulage", &["storage"]),
+            ("storge, delivery", &["storage", "haulage"]),
+            ("the first and the last", &["storage", "haulage"]),
+            ("blast freezing", &["blast"]),
+            ("nothing you have", &[]),
+        ] {
+            let found = options.several(&Scan::new(reply), &fold(reply), Language::get("en")).unwrap_or_default();
+            assert_eq!(found, expected, "{reply}");
+        }
     }
 }

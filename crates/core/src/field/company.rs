@@ -1,36 +1,353 @@
 //! A company's name, as given, without the words around it.
 
 use super::{Found, Heard};
+use crate::language::{Kind, Language, Scan};
 use crate::value::Value;
 
-const CUES: [&str; 12] =
-    ["on behalf of ", "i'm from ", "i am from ", "we're from ", "we are from ", "i work at ", "i work for ", "from ", "at ", "we're ", "we are ", "it's "];
+/// Legal forms, folded and without dots (common knowledge, no source).
+const FORMS: [&str; 40] = [
+    "ltd",
+    "limited",
+    "plc",
+    "llp",
+    "llc",
+    "inc",
+    "corp",
+    "co",
+    "gmbh",
+    "ag",
+    "kg",
+    "ohg",
+    "ug",
+    "se",
+    "bv",
+    "nv",
+    "vof",
+    "sarl",
+    "sas",
+    "sa",
+    "eurl",
+    "snc",
+    "sl",
+    "slu",
+    "srl",
+    "spa",
+    "oy",
+    "ab",
+    "as",
+    "aps",
+    "sp",
+    "oo",
+    "zoo",
+    "pty",
+    "kft",
+    "sro",
+    "doo",
+    "lda",
+    "incorporated",
+    "corporation",
+];
 
-pub(super) fn read(raw: &str) -> Found {
-    let trimmed = raw.trim();
-    let lower = trimmed.to_lowercase().replace('’', "'");
-    // Lower-casing can change lengths outside ASCII; a cue is cut only where it is plainly there.
-    let cue = CUES
-        .iter()
-        .find(|cue| lower.starts_with(**cue) && trimmed.is_char_boundary(cue.len()) && trimmed.chars().take(cue.len()).all(|c| c.is_ascii() || c == '’'));
-    let start = cue.map_or(0, |cue| trimmed.char_indices().nth(cue.chars().count()).map_or(0, |(at, _)| at));
-    let name = trimmed[start..].trim_end_matches(['.', '!', '?']).trim();
-    let tidy: String = name.split_whitespace().collect::<Vec<_>>().join(" ").chars().filter(|c| !c.is_control()).collect();
-    let dotted = if raw.trim_end().ends_with('.') && ["Ltd", "Inc", "Co", "B.V", "S.A", "S.r.l", "S.L"].iter().any(|form| tidy.ends_with(form)) {
-        format!("{tidy}.")
-    } else {
-        tidy
-    };
-    if !dotted.chars().any(char::is_alphanumeric) || dotted.chars().count() > 120 || trimmed.ends_with('?') {
-        return Found::Nothing;
+const CHARACTERS: usize = 120;
+
+/// A company in a reply, by its bytes.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(super) struct Mention {
+    pub name: String,
+    pub start: usize,
+    pub end: usize,
+}
+
+fn capital(raw: &str, at: usize) -> bool {
+    raw.get(at..).and_then(|rest| rest.chars().next()).is_some_and(|c| c.is_uppercase() || c.is_ascii_digit())
+}
+
+/// Reads one company's name.
+pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
+    // "This is Ana Ruiz from Blue Heron Ices" leads to the person first.
+    let person = language.names.cues.at(scan, 0).is_some() || Language::get("en").names.cues.at(scan, 0).is_some();
+    let inner = if person { inner(scan, language) } else { None };
+    let found = inner.or_else(|| led(scan, language)).or_else(|| mention(scan, language)).or_else(|| plain(scan, language));
+    found.map_or(Found::Nothing, |mention| Found::Value(Value::text(mention.name), Heard::at(scan.raw, mention.start, mention.end)))
+}
+
+/// A company by its cues inside a free reply: behind "from" or "on behalf of", in brackets, with a legal form, under a
+/// signature.
+pub(super) fn mention(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    inner(scan, language).or_else(|| bracketed(scan)).or_else(|| with_form(scan, language)).or_else(|| signed(scan, language))
+}
+
+/// The reply begins with words that lead to the name.
+fn led(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    let english = Language::get("en");
+    let mut first = 0;
+    let mut led = false;
+    for _ in 0..3 {
+        if let Some((_, next)) =
+            language.company.cues.at(scan, first).or_else(|| english.company.cues.at(scan, first)).filter(|(_, next)| *next < scan.tokens.len())
+        {
+            first = next;
+            led = true;
+        } else if let Some((_, next)) = language.names.greetings.at(scan, first).filter(|(_, next)| *next < scan.tokens.len()) {
+            first = next;
+        } else if scan.tokens.get(first).is_some_and(|token| matches!(&*token.folded, "," | ":" | "!")) && first + 1 < scan.tokens.len() {
+            first += 1;
+        } else {
+            break;
+        }
     }
-    let at = raw.find(name).unwrap_or(0);
-    Found::Value(Value::text(dotted), Heard::at(raw, at, at + name.len()))
+    led.then(|| make(scan, language, first)).flatten()
+}
+
+fn inner(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    let english = Language::get("en");
+    // Longer cues are surer than "at" or "of", wherever they stand.
+    let mut found: Vec<(usize, Mention)> = Vec::new();
+    for index in 0..scan.tokens.len().min(400) {
+        let Some((_, next)) = language.company.inner.at(scan, index).or_else(|| english.company.inner.at(scan, index)) else { continue };
+        let at = if scan.tokens.get(next).is_some_and(|token| token.is(':')) { next + 1 } else { next };
+        if !scan.tokens.get(at).is_some_and(|token| capital(scan.raw, token.start) && !starts_otherwise(scan, at, language)) {
+            continue;
+        }
+        if let Some(mention) = make(scan, language, at) {
+            found.push((next - index, mention));
+        }
+    }
+    found.into_iter().max_by_key(|(length, mention)| (*length, std::cmp::Reverse(mention.start))).map(|(_, mention)| mention)
+}
+
+/// A month, a weekday, a number, a country: "from March", "at 3", "from Germany".
+fn starts_otherwise(scan: &Scan<'_>, index: usize, language: &Language) -> bool {
+    let english = Language::get("en");
+    let one = !scan.tokens.get(index + 1).is_some_and(|next| next.kind == Kind::Word && capital(scan.raw, next.start));
+    let date = [language, english].iter().any(|language| {
+        language.dates.months.at(scan, index).is_some()
+            || language.dates.weekdays.at(scan, index).is_some_and(|_| scan.tokens[index].folded.chars().count() > 2)
+    });
+    let country = super::country::at(scan, index)
+        .is_some_and(|(_, next)| !scan.tokens.get(next).is_some_and(|token| token.kind == Kind::Word && capital(scan.raw, token.start)));
+    let digits = scan.tokens[index].kind == Kind::Digits && one;
+    let pronoun = matches!(&*scan.tokens[index].folded, "i" | "we" | "you");
+    date && one || country || digits || pronoun
+}
+
+fn bracketed(scan: &Scan<'_>) -> Option<Mention> {
+    let open = scan.raw.find('(')?;
+    let close = scan.raw[open..].find(')')? + open;
+    let inside = scan.raw.get(open + 1..close)?;
+    let text = inside.trim();
+    let start = open + 1 + (inside.len() - inside.trim_start().len());
+    let named = capital(scan.raw, start)
+        && !text.contains('@')
+        && text.chars().any(char::is_lowercase)
+        && text.split_whitespace().count() <= 6
+        && !text.chars().all(|c| c.is_ascii_digit());
+    named.then(|| Mention { name: tidy(text), start, end: start + text.len() })
+}
+
+/// Capitalised words that end with a legal form.
+fn with_form(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    let tokens = &scan.tokens;
+    for index in 1..tokens.len().min(400) {
+        let form = FORMS.contains(&&*tokens[index].folded)
+            && tokens[index].kind == Kind::Word
+            && capital(scan.raw, tokens[index].start)
+            && tokens[index].folded.len() > 1;
+        if !form || matches!(&*tokens[index].folded, "as" | "se" | "co" | "sp" | "sa") && !tokens.get(index + 1).is_some_and(|token| token.is('.')) {
+            continue;
+        }
+        let mut first = index;
+        while first > 0 {
+            let before = &tokens[first - 1];
+            let part = capital(scan.raw, before.start) && before.kind == Kind::Word
+                || before.is('&')
+                || before.is(',') && first == index
+                || before.is('-') && before.glued
+                || before.kind == Kind::Word && language.join.contains(&*before.folded);
+            if !part || index - first > 7 || scan.breaks_before(first) || language.company.stops.contains(&*before.folded) && !capital(scan.raw, before.start) {
+                break;
+            }
+            first -= 1;
+        }
+        while first < index && !(tokens[first].kind == Kind::Word && capital(scan.raw, tokens[first].start)) {
+            first += 1;
+        }
+        if first < index {
+            return make(scan, language, first);
+        }
+    }
+    None
+}
+
+/// The line under a name that is signed: sign-off, name, company.
+fn signed(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    let english = Language::get("en");
+    let lines: Vec<(usize, &str)> = scan
+        .raw
+        .split('\n')
+        .scan(0, |at, line| {
+            let start = *at;
+            *at += line.len() + 1;
+            Some((start, line))
+        })
+        .filter(|(_, line)| !line.trim().is_empty())
+        .take(60)
+        .collect();
+    let sign_off = lines.iter().position(|(_, line)| {
+        let scan = Scan::new(line);
+        let end = language.names.sign_offs.at(&scan, 0).or_else(|| english.names.sign_offs.at(&scan, 0));
+        end.is_some_and(|(_, next)| scan.tokens[next..].iter().all(|token| token.kind == Kind::Mark))
+    })?;
+    let (start, line) = lines.get(sign_off + 2)?;
+    let text = line.trim();
+    let start = start + (line.len() - line.trim_start().len());
+    let named =
+        capital(scan.raw, start) && !text.contains('@') && text.chars().filter(char::is_ascii_digit).count() < 4 && text.split_whitespace().count() <= 6;
+    named.then(|| Mention { name: tidy(text.trim_end_matches(',')), start, end: start + text.trim_end_matches(',').len() })
+}
+
+/// The whole reply is the name, where it does not read like a sentence or a question.
+fn plain(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    let words: Vec<&str> = scan.tokens.iter().filter(|token| token.kind == Kind::Word).map(|token| &*token.folded).collect();
+    let question = scan.raw.trim_end().ends_with('?') || words.first().is_some_and(|word| language.questions_contains(word)) && words.len() > 2;
+    let verbs = words.iter().filter(|word| matches!(**word, "i" | "we" | "you" | "need" | "want" | "have" | "please" | "is" | "don't")).count();
+    if question || verbs >= 2 || words.len() > 9 || scan.raw.contains('@') || words.is_empty() || language.questions_contains(words[0]) && words.len() == 1 {
+        return None;
+    }
+    make(scan, language, 0)
+}
+
+/// The name that begins at a token, up to what cannot belong to it.
+fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
+    let tokens = &scan.tokens;
+    let english = Language::get("en");
+    let mut first = first;
+    // "the Kettle Lane Bakehouse" keeps its article only where it is written large.
+    if scan.word(first).is_some_and(|word| matches!(word, "the" | "a" | "an" | "der" | "die" | "das" | "la" | "le" | "el" | "de" | "het"))
+        && !capital(scan.raw, tokens[first].start)
+        && first + 1 < tokens.len()
+    {
+        first += 1;
+    }
+    let cased = tokens.get(first).is_some_and(|token| capital(scan.raw, token.start));
+    let mut end = first;
+    let mut keep_dot = None;
+    while let Some(token) = tokens.get(end) {
+        if end > first && scan.breaks_before(end) {
+            break;
+        }
+        let after_capital = tokens.get(end + 1).is_some_and(|next| capital(scan.raw, next.start));
+        match token.kind {
+            Kind::Mark => {
+                let form_next = tokens.get(end + 1).is_some_and(|next| FORMS.contains(&&*next.folded) && capital(scan.raw, next.start));
+                let inside = match &*token.folded {
+                    "&" | "+" | "'" | "’" => true,
+                    "." => {
+                        let next_glued = tokens.get(end + 1).is_some_and(|next| next.glued && next.kind != Kind::Mark);
+                        let letter = end > first && tokens[end - 1].folded.chars().count() == 1;
+                        let form = end > first && FORMS.contains(&&*tokens[end - 1].folded);
+                        if form || letter && (end < first + 2 || tokens[end - 2].is('.') || FORMS.contains(&&*tokens[end - 1].folded)) {
+                            keep_dot = Some(end + 1);
+                        }
+                        next_glued
+                            || letter && after_capital
+                            || form && form_next
+                            || end > first && matches!(&*tokens[end - 1].folded, "st" | "sp" | "z" | "co" | "gebr" | "bros" | "dr")
+                    }
+                    "," => form_next,
+                    "-" | "–" | "/" => token.glued && tokens.get(end + 1).is_some_and(|next| next.glued),
+                    _ => false,
+                };
+                if !inside {
+                    break;
+                }
+            }
+            Kind::Word => {
+                let small = !capital(scan.raw, token.start) && token.folded.chars().next().is_some_and(char::is_alphabetic);
+                let stop = language.company.stops.contains(&*token.folded) || english.company.stops.contains(&*token.folded);
+                let joins = stop
+                    && after_capital
+                    && matches!(
+                        &*token.folded,
+                        "and"
+                            | "und"
+                            | "et"
+                            | "y"
+                            | "en"
+                            | "i"
+                            | "of"
+                            | "de"
+                            | "the"
+                            | "&"
+                            | "des"
+                            | "du"
+                            | "la"
+                            | "le"
+                            | "les"
+                            | "von"
+                            | "van"
+                            | "für"
+                            | "for"
+                            | "in"
+                    );
+                // "sp. z o.o."
+                let polish = matches!(&*token.folded, "z" | "o") && end >= 2 && (tokens[end - 1].is('.') || tokens[end - 1].folded == "z");
+                let pronoun_next = tokens.get(end + 1).is_some_and(|next| matches!(&*next.folded, "i" | "we" | "wir" | "nous" | "my"));
+                if end > first && small && stop && !polish && (!joins || pronoun_next || !cased) {
+                    break;
+                }
+                if end > first && small && cased && !stop && !polish && !token.glued && !joins && !after_capital && !is_form(&token.folded) && !token.folded.ends_with('\'') {
+                    // "Blue Heron Ices wanting space": a small word goes on with the name only before a capital.
+                    break;
+                }
+            }
+            Kind::Digits => {
+                if end > first && token.folded.len() > 4 {
+                    break;
+                }
+            }
+        }
+        end += 1;
+    }
+    let mut stop = end;
+    while stop > first && tokens[stop - 1].kind == Kind::Mark && keep_dot != Some(stop) {
+        stop -= 1;
+    }
+    if let Some(dot) = keep_dot.filter(|dot| *dot == end + 1 && stop == end) {
+        stop = dot.min(tokens.len());
+    }
+    while stop > first && language.company.stops.contains(&*tokens[stop - 1].folded) && !capital(scan.raw, tokens[stop - 1].start) {
+        stop -= 1;
+    }
+    let (start, last) = (tokens.get(first)?.start, tokens.get(stop.checked_sub(1).filter(|last| *last >= first)?)?.end);
+    let text = scan.raw.get(start..last)?;
+    let named = text.chars().any(char::is_alphanumeric) && text.chars().count() <= CHARACTERS;
+    let stop_word = stop == first + 1
+        && (language.company.stops.contains(&*tokens[first].folded) || language.names.stops.contains(&*tokens[first].folded))
+        && !capital(scan.raw, tokens[first].start);
+    (named && !stop_word).then(|| Mention { name: tidy(text), start, end: last })
+}
+
+/// True for a legal form.
+pub(super) fn is_form(word: &str) -> bool {
+    FORMS.contains(&word)
+}
+
+fn tidy(text: &str) -> String {
+    text.split_whitespace().collect::<Vec<_>>().join(" ").chars().filter(|c| !c.is_control()).collect()
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
+
+    fn check(language: &str, reply: &str, expected: Option<&str>) {
+        let found = match read(&Scan::new(reply), Language::get(language)) {
+            Found::Value(Value::Text { text }, _) => Some(text),
+            _ => None,
+        };
+        assert_eq!(found.as_deref(), expected, "{reply}");
+    }
 
     #[test]
     fn the_words_around_a_company_are_left_out() {
@@ -40,12 +357,22 @@ mod tests {
             ("on behalf of Kettle Lane Bakehouse", "Kettle Lane Bakehouse"),
             ("  At  Mossfield   Dairy. ", "Mossfield Dairy"),
             ("Ätna GmbH", "Ätna GmbH"),
+            ("This is Ana Ruiz from Blue Heron Ices", "Blue Heron Ices"),
+            ("Ana Ruiz (Blue Heron Ices)", "Blue Heron Ices"),
+            ("our company is called Peas and Co.", "Peas and Co."),
+            ("Blue Heron Ices, we make sorbet", "Blue Heron Ices"),
+            ("we're Harrow and Peel Ltd.", "Harrow and Peel Ltd."),
+            ("kettle lane bakehouse", "kettle lane bakehouse"),
+            ("I work for 3 Bears Foods and need space", "3 Bears Foods"),
+            ("Thanks,\nAna Ruiz\nBlue Heron Ices", "Blue Heron Ices"),
         ] {
-            let Found::Value(Value::Text { text }, _) = read(reply) else { panic!("{reply}") };
-            assert_eq!(text, expected);
+            check("en", reply, Some(expected));
         }
-        for reply in ["???", "why?", "  "] {
-            assert!(matches!(read(reply), Found::Nothing), "{reply}");
+        check("de", "Ich arbeite bei der Nordkühl GmbH & Co. KG", Some("Nordkühl GmbH & Co. KG"));
+        check("fr", "je travaille chez Glaces du Héron", Some("Glaces du Héron"));
+        check("pl", "reprezentuję firmę Lody Czapla sp. z o.o.", Some("Lody Czapla sp. z o.o."));
+        for reply in ["???", "why?", "  ", "what do you need that for?"] {
+            check("en", reply, None);
         }
     }
 }

@@ -4,7 +4,9 @@ use std::sync::OnceLock;
 
 use regex::Regex;
 
-use super::{Found, Heard};
+use super::took_back::TookBack;
+use super::{Found, Heard, REPLY_LIMIT};
+use crate::language::{Language, Scan};
 use crate::value::Value;
 
 /// The pattern of the WHATWG HTML standard, "valid e-mail address" (the text of the pattern is from memory; its
@@ -35,21 +37,41 @@ pub(super) fn domain(address: &str) -> Option<String> {
     idna::domain_to_ascii(domain).ok().filter(|domain| !domain.is_empty())
 }
 
-pub(super) fn read(raw: &str) -> Found {
-    let mut found: Option<(String, usize, usize)> = None;
-    for (at, _) in raw.match_indices('@') {
+/// An address in a reply, by its bytes.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(super) struct Mention {
+    pub address: String,
+    pub start: usize,
+    pub end: usize,
+}
+
+/// Every address of a reply, those that are spelt out too.
+pub(super) fn mentions(raw: &str) -> Vec<Mention> {
+    let mut out: Vec<Mention> = Vec::new();
+    for (at, _) in raw.match_indices('@').take(64) {
         let Some((start, end)) = around(raw, at) else { continue };
-        let Some(address) = keep(&raw[start..end]) else { continue };
-        match &found {
-            Some((earlier, ..)) if *earlier != address => return Found::Several(Heard::whole(raw)),
-            Some(_) => {}
-            None => found = Some((address, start, end)),
+        if let Some(address) = keep(&raw[start..end]) {
+            out.push(Mention { address, start, end });
         }
     }
-    if found.is_none() && !raw.contains('@') {
-        found = spoken(raw);
+    if out.is_empty()
+        && let Some((address, start, end)) = spoken(raw)
+    {
+        out.push(Mention { address, start, end });
     }
-    found.map_or(Found::Nothing, |(address, start, end)| Found::Value(Value::text(address), Heard::at(raw, start, end)))
+    out
+}
+
+/// Reads one address.
+pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
+    let found = mentions(scan.raw);
+    let Some(first) = found.first() else { return Found::Nothing };
+    let same = found.iter().all(|other| other.address == first.address);
+    let tokens = |mention: &Mention| (scan.at_byte(mention.start), scan.at_byte(mention.end));
+    match if same { Some(first) } else { TookBack::choose(scan, language, &found, tokens) } {
+        Some(mention) => Found::Value(Value::text(mention.address.clone()), Heard::at(scan.raw, mention.start, mention.end)),
+        None => Found::Several(Heard::whole(scan.raw)),
+    }
 }
 
 /// The address as typed with a lower-case domain, where it is one that can be reached from outside: the domain has a
@@ -90,22 +112,32 @@ fn around(raw: &str, at: usize) -> Option<(usize, usize)> {
         end = at + 1 + index + c.len_utf8();
     }
     let end = at + 1 + raw[at + 1..end].trim_end_matches(['.', '-']).len();
-    let mailto = raw[..at].to_ascii_lowercase().ends_with("mailto:");
-    (start < at && end > at + 1 && !mailto).then_some((start, end))
+    (start < at && end > at + 1).then_some((start, end))
 }
 
 /// "ana dot ruiz at blueheron dot example".
 fn spoken(raw: &str) -> Option<(String, usize, usize)> {
+    if raw.len() > 4 * REPLY_LIMIT || !raw.contains(['@', '(', '[']) && !raw.to_ascii_lowercase().contains(" at ") {
+        return None;
+    }
     static PATTERN: OnceLock<Option<Regex>> = OnceLock::new();
     let pattern = PATTERN
         .get_or_init(|| {
             Regex::new(
-                r"(?i)([a-z0-9_+-]+(?:(?:\.| dot )[a-z0-9_+-]+)*)\s*(?: at |\(at\)|\[at\])\s*([a-z0-9-]+(?:(?:\.|\s+dot\s+|\(dot\)|\[dot\])[a-z0-9-]+)+)",
+                r"(?i)([a-z0-9_+-]+(?:(?:\.|\s+dot\s+|\(dot\)|\[dot\])[a-z0-9_+-]+)*)\s*(?:\s+at\s+|\s*\(at\)\s*|\s*\[at\]\s*|\s*@\s*)\s*([a-z0-9-]+(?:\s*(?:\.|\bdot\b|\(dot\)|\[dot\])\s*[a-z0-9-]+)+)",
             )
             .ok()
         })
         .as_ref()?;
     let found = pattern.captures(raw)?;
+    // "Find us at harrow.example" is no address; "pia at harrow.example" is one where it is all there is, and anything
+    // with a spelt-out dot is.
+    let said = found.get(0)?.as_str().to_ascii_lowercase();
+    let spelt = said.contains("dot") || said.contains("(at)") || said.contains("[at]") || said.contains('@');
+    let alone = raw.get(..found.get(0)?.start())?.trim().is_empty() && raw.get(found.get(0)?.end()..)?.trim_matches(['.', '!', ' ']).is_empty();
+    if !spelt && !alone {
+        return None;
+    }
     let dots = |text: &str| {
         let lower = text.to_lowercase();
         ["(dot)", "[dot]", " dot "].iter().fold(lower.split_whitespace().collect::<Vec<_>>().join(" "), |text, dot| text.replace(dot, ".")).replace(' ', "")
@@ -120,7 +152,7 @@ mod tests {
     use super::*;
 
     fn check(reply: &str, expected: Option<&str>) {
-        let read = match read(reply) {
+        let read = match read(&Scan::new(reply), Language::get("en")) {
             Found::Value(Value::Text { text }, heard) => {
                 let span: String = reply.chars().skip(heard.start).take(heard.end - heard.start).collect();
                 assert_eq!(span, heard.text, "the span of {reply}");
@@ -140,6 +172,10 @@ mod tests {
         check("pia at harrowpeel dot example", Some("pia@harrowpeel.example"));
         check("pia dot l at harrow dot peel dot example", Some("pia.l@harrow.peel.example"));
         check("grüße: ana@bäckerei.example", Some("ana@bäckerei.example"));
+        check("pia @ harrowpeel.example", Some("pia@harrowpeel.example"));
+        check("pia(at)harrowpeel.example", Some("pia@harrowpeel.example"));
+        check("not pia@harrow.example but tom@harrow.example", Some("tom@harrow.example"));
+        check("pia@harrow.example, sorry, pia@harrowpeel.example", Some("pia@harrowpeel.example"));
         check("pia@harrowpeel.example or pia@harrowpeel.example", Some("pia@harrowpeel.example"));
     }
 

@@ -3,30 +3,66 @@
 //! A [`Reader`] is built once per ask (or per `lumbo field` call); it holds the rules with their numbers parsed and
 //! the options folded for comparison. [`Reader::read`] takes one reply and never panics, whatever the text.
 //!
-//! The steps: nothing said → control (declined) → the type's own reader finds a value and where it was heard →
-//! every rule is checked → all that failed are named. One file per type; rules in `rules`.
+//! The steps: nothing said → an option as it stands → declined → the type's own reader finds a value and where it was
+//! heard → every rule is checked → all that failed are named.
+//!
+//! | file | what it holds |
+//! |---|---|
+//! | `text`, `name`, `company`, `email`, `phone`, `website`, `yes_no`, `choice`, `scale`, `place`, `list`, `country`, `consent` | one type each |
+//! | `number/`, `units`, `quantity`, `money` | numbers, and what they count |
+//! | `date/` | dates |
+//! | `took_back` | "not 40 but 50", "40, sorry, 50" |
+//! | `free` | several fields out of one free reply |
+//! | `rules`, `domains` | rules, and domains that are no company's |
+//! | `shown`, `json` | a value in words, and from JSON |
+//!
+//! To add a type: a file with `read`, an arm in [`Reader::found`], its shape in `json`, its words in `shown`, its default
+//! message `type.…` in `data/language/`, cases in `tests/data/replies.json`.
 
 mod choice;
 mod company;
+mod consent;
+mod country;
+mod date;
 pub mod domains;
 mod email;
+mod free;
+mod json;
+mod list;
+mod money;
 mod name;
 mod number;
 mod phone;
+mod place;
+mod quantity;
 mod rules;
+mod scale;
+mod shown;
+mod text;
+mod took_back;
+mod units;
+mod website;
 mod yes_no;
 
 use jiff::civil::Date;
 use rust_decimal::Decimal;
 use serde::{Deserialize, Serialize};
 
-use crate::file::{Choice, Field, FieldType, Rule, Text, turn::TryMessage};
-use crate::language::{Language, Phrases, fill, fold};
-use crate::value::{Number, PersonName, Value, grouped};
+use crate::file::{Choice, Field, FieldType, Rule, Table, Text, turn::TryMessage};
+use crate::formula::Lookup;
+use crate::language::{Language, Phrases, Scan, fill, fold};
+use crate::value::{Value, grouped};
 
-pub use choice::Option_ as FoldedOption;
+pub use country::{countries, country_name, is_country};
 pub use email::is_address;
+pub use free::{FreeReader, Taken};
+pub use json::from_json;
+pub(crate) use money::minor_units;
 pub use name::split as split_name;
+pub use rules::VALUE_NAME;
+use shown::{date_words, last_day};
+pub use shown::{part, shown};
+pub use website::registrable;
 
 /// Longest reply that is read, in characters.
 pub const REPLY_LIMIT: usize = 4_000;
@@ -96,10 +132,12 @@ enum Found {
     Tie(Vec<String>),
     /// Read, but its own built-in rule refuses it.
     Refused(Value, Heard, &'static str),
+    /// A no where only a yes is an answer.
+    Declined,
 }
 
 /// Looked-up facts that reading may use.
-#[derive(Debug, Clone, Copy, Default)]
+#[derive(Clone, Copy, Default)]
 pub struct ReadContext<'a> {
     /// ISO 3166-1 alpha-2 of the prospect's country, where known.
     pub country: Option<&'a str>,
@@ -107,17 +145,51 @@ pub struct ReadContext<'a> {
     pub today: Option<Date>,
     /// A name heard before that a reply may complete.
     pub earlier: Option<&'a Value>,
+    /// What is known beside, for rules that are formulas.
+    pub known: Option<&'a dyn Lookup>,
+}
+
+/// What a [`Reader`] is built from.
+#[derive(Debug, Clone, Copy)]
+pub struct ReaderSpec<'a> {
+    /// The field.
+    pub field: &'a Field,
+    /// Rules of the ask, beside the field's own.
+    pub rules: &'a [Rule],
+    /// Options that the ask offers; all where empty.
+    pub only: &'a [String],
+    /// The author's messages.
+    pub messages: &'a [TryMessage],
+    /// Language of the conversation.
+    pub language: &'a str,
+    /// Language every text has.
+    pub required_language: &'a str,
+    /// Fields and tables that formulas may name.
+    pub fields: &'a [Field],
+    /// See `fields`.
+    pub tables: &'a [Table],
+    /// ISO 4217 code that money without a sign is in, where the field names none.
+    pub currency: Option<&'a str>,
+}
+
+impl<'a> ReaderSpec<'a> {
+    /// A field on its own, in one language.
+    #[must_use]
+    pub fn of(field: &'a Field, language: &'a str) -> Self {
+        Self { field, rules: &[], only: &[], messages: &[], language, required_language: language, fields: &[], tables: &[], currency: None }
+    }
 }
 
 /// Reads replies for one field under one ask's rules.
 #[derive(Debug, Clone)]
 pub struct Reader {
     kind: FieldType,
-    unit: Option<String>,
+    key: String,
+    units: units::Units,
+    currency: Option<String>,
     required: bool,
     rules: Vec<rules::Ready>,
-    options: Vec<choice::Option_>,
-    positions: bool,
+    options: choice::Options,
     language: &'static Language,
     phrases: Phrases,
     language_tag: String,
@@ -128,12 +200,6 @@ pub struct Reader {
 /// Why a reader cannot be built.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 pub enum ReaderError {
-    /// A type whose reading this version does not have.
-    #[error("replies of type {0} cannot be read yet")]
-    Type(&'static str),
-    /// A rule that this version cannot check.
-    #[error("the rule {0} cannot be checked yet")]
-    Rule(&'static str),
     /// A rule on a type that it does not fit.
     #[error("the rule {rule} does not fit the type {kind}")]
     Misfit {
@@ -142,7 +208,7 @@ pub enum ReaderError {
         /// The type's name.
         kind: &'static str,
     },
-    /// A parameter that is not a number, or a pattern that is no regular expression.
+    /// A parameter that is not what it should be.
     #[error("the rule {rule}: {says}")]
     Parameter {
         /// The rule's key.
@@ -150,60 +216,57 @@ pub enum ReaderError {
         /// What is wrong.
         says: String,
     },
-    /// A choice without options.
-    #[error("a {0} needs options")]
+    /// A choice without options, or a scale whose options are no numbers.
+    #[error("a {0} needs options{more}", more = if *.0 == "scale" { " with whole numbers as keys" } else { "" })]
     NoOptions(&'static str),
+    /// A currency that ISO 4217 does not list.
+    #[error("“{0}” is not a currency’s three-letter code")]
+    Currency(String),
 }
 
 impl Reader {
     /// Builds a reader for a field, with an ask's own rules, options and messages.
     ///
     /// # Errors
-    /// A type or rule that this version cannot do, a rule that does not fit, or a parameter that is not what it should be.
-    pub fn new(
-        field: &Field,
-        ask_rules: &[Rule],
-        only: &[String],
-        messages: &[TryMessage],
-        language: &str,
-        required_language: &str,
-    ) -> Result<Self, ReaderError> {
-        if !field.kind.can_be_read() {
-            return Err(ReaderError::Type(field.kind.name()));
-        }
+    /// A rule that does not fit, or a parameter that is not what it should be.
+    pub fn new(spec: ReaderSpec<'_>) -> Result<Self, ReaderError> {
+        let ReaderSpec { field, only, language, required_language, .. } = spec;
         let mut ready = Vec::new();
-        for rule in field.rules.iter().chain(ask_rules) {
-            if !rule.can_be_checked() {
-                return Err(ReaderError::Rule(rule.key()));
-            }
+        for rule in field.rules.iter().chain(spec.rules) {
             if !rule.fits(field.kind) {
                 return Err(ReaderError::Misfit { rule: rule.key(), kind: field.kind.name() });
             }
-            ready.push(rules::Ready::new(rule)?);
+            ready.push(rules::Ready::new(rule, field, spec.fields, spec.tables)?);
         }
         ready.sort_by_key(rules::Ready::order);
         let listed: Vec<&Choice> = field.options.iter().filter(|option| only.is_empty() || only.contains(&option.key)).collect();
-        if field.kind == FieldType::Choice && listed.is_empty() {
+        if matches!(field.kind, FieldType::Choice | FieldType::Choices) && listed.is_empty()
+            || field.kind == FieldType::Scale && listed.iter().any(|option| option.key.parse::<i64>().is_err())
+        {
             return Err(ReaderError::NoOptions(field.kind.name()));
+        }
+        let currency = field.currency.as_deref().or(spec.currency);
+        if let Some(code) = currency.filter(|code| field.kind == FieldType::Money && !money::is_currency(code)) {
+            return Err(ReaderError::Currency(code.to_owned()));
         }
         let words = Language::get(language);
         let options = match field.kind {
             FieldType::YesNo => yes_no::options(words),
             _ => listed.iter().map(|option| choice::Option_::new(option, language, required_language)).collect(),
         };
-        let positions = field.kind == FieldType::Choice && options.iter().all(|option: &choice::Option_| !option.is_number());
         Ok(Self {
             kind: field.kind,
-            unit: field.unit.clone(),
-            required: field.rules.iter().chain(ask_rules).any(|rule| *rule == Rule::Required),
+            key: field.key.clone(),
+            units: units::Units::new(field.unit.as_deref(), words),
+            currency: currency.map(str::to_owned),
+            required: field.rules.iter().chain(spec.rules).any(|rule| *rule == Rule::Required),
             rules: ready,
-            options,
-            positions,
+            options: choice::Options::new(options, matches!(field.kind, FieldType::Choice | FieldType::Choices)),
             language: words,
             phrases: Phrases::plain(language),
             language_tag: language.to_owned(),
             required_language: required_language.to_owned(),
-            messages: messages.to_vec(),
+            messages: spec.messages.to_vec(),
         })
     }
 
@@ -212,26 +275,74 @@ impl Reader {
     pub fn wording(mut self, phrases: &Phrases) -> Self {
         self.phrases = phrases.clone();
         if self.kind == FieldType::YesNo {
-            for option in &mut self.options {
+            for option in &mut self.options.all {
                 phrases.get(&option.key).clone_into(&mut option.label);
             }
         }
         self
     }
 
+    /// What the field holds.
+    #[must_use]
+    pub fn kind(&self) -> FieldType {
+        self.kind
+    }
+
     /// Options a prospect can pick, as key and label.
     pub fn options(&self) -> impl Iterator<Item = (&str, &str)> {
-        self.options.iter().map(|option| (option.key.as_str(), option.label.as_str()))
+        self.options.all.iter().map(|option| (option.key.as_str(), option.label.as_str()))
     }
 
     /// The value for a picked option's key, where there is such an option.
     #[must_use]
     pub fn pick(&self, key: &str) -> Option<Value> {
-        self.options.iter().find(|option| option.key == key)?;
+        self.options.index_of(key)?;
         Some(match self.kind {
             FieldType::YesNo => Value::YesNo { yes: key == "yes" },
+            FieldType::Scale => Value::number(key.parse().ok()?),
+            FieldType::Choices => Value::Choices { keys: vec![key.to_owned()] },
             _ => Value::choice(key),
         })
+    }
+
+    /// The value for several picked options, in the order of the field's; nothing where one of them is not offered.
+    #[must_use]
+    pub fn pick_several(&self, keys: &[String]) -> Option<Value> {
+        if self.kind != FieldType::Choices || keys.is_empty() || !keys.iter().all(|key| self.options.index_of(key).is_some()) {
+            return None;
+        }
+        let keys = self.options.all.iter().filter(|option| keys.contains(&option.key)).map(|option| option.key.clone()).collect();
+        Some(Value::Choices { keys })
+    }
+
+    /// Judges a value that was not typed: the keys of the rules that it fails, and what to say.
+    #[must_use]
+    pub fn judge(&self, value: Value, heard: Heard, context: ReadContext<'_>, tried: u8) -> Reading {
+        let judged = rules::Judged { key: &self.key, value: &value, context };
+        let failed: Vec<&rules::Ready> = self.rules.iter().filter(|rule| !rule.holds(&judged)).collect();
+        if failed.is_empty() {
+            return Reading::Value { value, heard };
+        }
+        let mut keys: Vec<&'static str> = failed.iter().map(|rule| rule.key()).collect();
+        keys.dedup();
+        let unit = self.units.name.as_deref();
+        let said =
+            failed.iter().map(|rule| rule.message(&judged, &self.phrases, unit, &self.language_tag, &self.required_language)).collect::<Vec<_>>().join(" ");
+        self.failure(keys, Some(heard), Some(value), tried, Some(said))
+    }
+
+    /// Least and most options that the rules let a prospect pick.
+    #[must_use]
+    pub fn limits(&self) -> (Option<u32>, Option<u32>) {
+        let mut limits = (None, None);
+        for rule in &self.rules {
+            match rule {
+                rules::Ready::AtLeast(n) => limits.0 = limits.0.max(Some(*n)),
+                rules::Ready::AtMost(n) => limits.1 = Some(limits.1.map_or(*n, |known: u32| known.min(*n))),
+                _ => {}
+            }
+        }
+        limits
     }
 
     /// True where an answer must be given.
@@ -244,6 +355,12 @@ impl Reader {
     #[must_use]
     pub fn is_skip(&self, raw: &str) -> bool {
         self.language.skip.contains(&fold(raw))
+    }
+
+    /// True for free text, names and companies, where nearly anything can be a value.
+    #[must_use]
+    pub fn takes_anything(&self) -> bool {
+        matches!(self.kind, FieldType::Text | FieldType::LongText | FieldType::PersonName | FieldType::Company | FieldType::List)
     }
 
     /// Reads one reply; `tried` counts the failed tries before it and picks among the author's messages.
@@ -259,67 +376,151 @@ impl Reader {
             return self.failure(vec![key], None, None, tried, None);
         }
         let folded = fold(raw);
+        let scan = Scan::new(raw);
         // An option that the author words "Don't know" is an answer, so options come before declining.
-        if !self.options.is_empty()
-            && let Found::Value(value, heard) = self.read_option(raw, &folded, false)
+        if matches!(self.kind, FieldType::Choice | FieldType::YesNo)
+            && let Found::Value(value, heard) = self.named(&scan, &folded)
         {
-            return Reading::Value { value, heard };
+            return self.judge(value, heard, context, tried);
         }
         if self.declines(raw, &folded) {
             return Reading::Declined;
         }
-        let found = match self.kind {
-            FieldType::Text | FieldType::LongText => text(raw),
-            FieldType::PersonName => name::read(raw, context.earlier),
-            FieldType::Company => company::read(raw),
-            FieldType::Email => email::read(raw),
-            FieldType::Phone => phone::read(raw, context.country),
-            FieldType::WholeNumber => number::read_whole(raw, self.language, self.unit.as_deref()),
-            FieldType::YesNo | FieldType::Choice => self.read_option(raw, &folded, true),
-            _ => Found::Nothing,
-        };
-        match found {
+        match self.found(&scan, &folded, context) {
+            Found::Nothing if self.declines_in_part(&scan) => Reading::Declined,
+            Found::Declined => Reading::Declined,
             Found::Nothing => self.failure(vec!["type"], None, None, tried, None),
             Found::Several(heard) => Reading::Failed { failed: vec!["type"], message: self.phrases.get("two").to_owned(), heard: Some(heard), refused: None },
             Found::Tie(keys) => Reading::Tie(keys),
-            Found::Refused(value, heard, rule) => self.failure(vec![rule], Some(heard), Some(value), tried, None),
-            Found::Value(value, heard) => {
-                let failed: Vec<&rules::Ready> = self.rules.iter().filter(|rule| !rule.holds(&value)).collect();
-                if failed.is_empty() {
-                    return Reading::Value { value, heard };
-                }
-                let mut keys: Vec<&'static str> = failed.iter().map(|rule| rule.key()).collect();
-                keys.dedup();
-                let said = failed.iter().map(|rule| rule.message(&value, &self.phrases, self.unit.as_deref())).collect::<Vec<_>>().join(" ");
-                self.failure(keys, Some(heard), Some(value), tried, Some(said))
-            }
+            Found::Refused(value, heard, rule) => self.refusal(value, heard, rule, context, tried),
+            Found::Value(value, heard) => self.judge(value, heard, context, tried),
         }
     }
 
-    fn declines(&self, raw: &str, folded: &str) -> bool {
-        let said = if folded.is_empty() { raw.trim() } else { folded };
-        let plain_no = matches!(self.kind, FieldType::Email | FieldType::Phone | FieldType::PersonName | FieldType::Company | FieldType::WholeNumber);
-        self.kind != FieldType::YesNo && (self.language.declined.contains(said) || plain_no && self.language.no.contains(said))
-            || self.kind == FieldType::YesNo && self.language.declined.contains(said) && !self.language.no.contains(said)
+    /// The value that the type's own reader finds.
+    fn found(&self, scan: &Scan<'_>, folded: &str, context: ReadContext<'_>) -> Found {
+        let language = self.language;
+        match self.kind {
+            FieldType::Text => text::read(scan.raw, false),
+            FieldType::LongText => text::read(scan.raw, true),
+            FieldType::PersonName => name::read(scan, language, context.earlier),
+            FieldType::Company => company::read(scan, language),
+            FieldType::Email => email::read(scan, language),
+            FieldType::Phone => phone::read(scan, language, context.country),
+            FieldType::Website => website::read(scan.raw),
+            FieldType::WholeNumber => number::read_whole(scan, language, &self.units),
+            FieldType::Quantity => quantity::read(scan, language, &self.units),
+            FieldType::Money => money::read(scan, language, self.money(context)),
+            FieldType::Date => date::read(scan, self.calendar(context)),
+            FieldType::YesNo => yes_no::read(scan, folded, language),
+            FieldType::Choice => self.option(self.options.sought(scan, folded, language), scan),
+            FieldType::Choices => match self.options.several(scan, folded, language) {
+                Some(keys) => Found::Value(Value::Choices { keys }, Heard::whole(scan.raw)),
+                None if language.none_of.contains(folded) => Found::Declined,
+                None => Found::Nothing,
+            },
+            FieldType::Scale => scale::read(scan, folded, language, &self.options),
+            FieldType::Place => place::read(scan, language, context.country),
+            FieldType::Address => place::read_address(scan, language, context.country),
+            FieldType::List => list::read(scan, language),
+            FieldType::Country => country::read(scan, language),
+            FieldType::Consent => consent::read(scan, folded, language).unwrap_or(Found::Declined),
+        }
     }
 
-    fn read_option(&self, raw: &str, folded: &str, typos: bool) -> Found {
+    fn money<'a>(&'a self, context: ReadContext<'a>) -> money::Hints<'a> {
+        money::Hints { currency: self.currency.as_deref(), country: context.country }
+    }
+
+    fn calendar<'a>(&self, context: ReadContext<'a>) -> date::Calendar<'a> {
+        date::Calendar { language: self.language, today: context.today, country: context.country }
+    }
+
+    /// An answer that is an option as it stands, or its position.
+    fn named(&self, scan: &Scan<'_>, folded: &str) -> Found {
         if self.kind == FieldType::YesNo {
-            return yes_no::read(raw, folded, self.language);
+            return match self.options.named(scan, folded, self.language) {
+                choice::Match::One(index, ..) => Found::Value(Value::YesNo { yes: index == 0 }, Heard::whole(scan.raw)),
+                _ => Found::Nothing,
+            };
         }
-        match choice::matching(&self.options, folded, self.positions, typos) {
-            choice::Match::One(key) => Found::Value(Value::choice(key), Heard::whole(raw)),
-            choice::Match::Tie(keys) if typos => Found::Tie(keys),
-            _ => Found::Nothing,
+        self.option(self.options.named(scan, folded, self.language), scan)
+    }
+
+    fn option(&self, matched: choice::Match, scan: &Scan<'_>) -> Found {
+        match matched {
+            choice::Match::One(index, first, next) => {
+                let whole = first == 0 && next >= scan.tokens.len();
+                let heard =
+                    if whole || next <= first { Heard::whole(scan.raw) } else { Heard::at(scan.raw, scan.tokens[first].start, scan.tokens[next - 1].end) };
+                self.options.all.get(index).map_or(Found::Nothing, |option| Found::Value(Value::choice(option.key.clone()), heard))
+            }
+            choice::Match::Tie(keys) => Found::Tie(keys),
+            choice::Match::None => Found::Nothing,
         }
+    }
+
+    /// True where the whole reply says that there is no answer, or that they would rather not.
+    fn declines(&self, raw: &str, folded: &str) -> bool {
+        let english = Language::get("en");
+        let said = if folded.is_empty() { raw.trim() } else { folded };
+        // A dash, or a word that says no in this type's own way: a country's code may be NO.
+        let declined = self.language.declined.contains(said) || english.declined.contains(said) && !self.language.yes.contains(said);
+        let no = self.language.no.contains(said);
+        match self.kind {
+            FieldType::YesNo => declined && !no,
+            FieldType::Text | FieldType::LongText | FieldType::Consent => declined,
+            FieldType::Country => declined && !no || no && said != "no",
+            FieldType::Choice | FieldType::Choices => declined || self.language.none_of.contains(said),
+            _ => declined || no,
+        }
+    }
+
+    /// True where nothing could be read and the first or the last clause declines: "none, we don't have a website".
+    fn declines_in_part(&self, scan: &Scan<'_>) -> bool {
+        let parts: Vec<String> = scan.raw.split([',', '.', '!', ';', '\n']).map(fold).filter(|part| !part.is_empty()).take(8).collect();
+        parts.len() > 1
+            && [parts.first(), parts.last()].into_iter().flatten().any(|part| {
+                let no = self.language.no.contains(part);
+                self.language.declined.contains(part) && !(self.kind == FieldType::YesNo && no)
+                    || no && !matches!(self.kind, FieldType::YesNo | FieldType::Choice | FieldType::Choices | FieldType::Scale)
+            })
+    }
+
+    /// A value that the type's built-in rule refuses, beside every other rule that it fails.
+    fn refusal(&self, value: Value, heard: Heard, rule: &'static str, context: ReadContext<'_>, tried: u8) -> Reading {
+        let judged = rules::Judged { key: &self.key, value: &value, context };
+        let unit = self.units.name.as_deref();
+        let mut failed: Vec<(usize, &'static str, String)> = self
+            .rules
+            .iter()
+            .filter(|own| own.key() != rule && !own.holds(&judged))
+            .map(|own| (own.order(), own.key(), own.message(&judged, &self.phrases, unit, &self.language_tag, &self.required_language)))
+            .collect();
+        let built_in = match rule {
+            "range" => {
+                let steps: Vec<Decimal> = self.options.all.iter().filter_map(|option| option.key.parse().ok()).collect();
+                let end = |end: Option<&Decimal>| end.map(|end| grouped(*end)).unwrap_or_default();
+                (
+                    3,
+                    fill(
+                        self.phrases.get("rule.range.between"),
+                        &[("heard", &heard.text), ("min", &end(steps.iter().min())), ("max", &end(steps.iter().max()))],
+                    ),
+                )
+            }
+            "whole" => (4, fill(self.phrases.get("rule.whole"), &[("heard", &heard.text)])),
+            _ => (8, fill(self.phrases.get("rule.phone_valid"), &[("heard", &heard.text)])),
+        };
+        failed.push((built_in.0, rule, built_in.1));
+        failed.sort_by_key(|(order, ..)| *order);
+        let said = failed.iter().map(|(.., said)| said.as_str()).collect::<Vec<_>>().join(" ");
+        self.failure(failed.iter().map(|(_, key, _)| *key).collect(), Some(heard), Some(value), tried, Some(said))
     }
 
     fn failure(&self, failed: Vec<&'static str>, heard: Option<Heard>, refused: Option<Value>, tried: u8, said: Option<String>) -> Reading {
         let default = said.unwrap_or_else(|| match failed.first() {
             Some(&"required") => self.phrases.get("rule.required").to_owned(),
-            Some(key @ (&"phone_valid" | &"whole")) => {
-                fill(self.phrases.get(&format!("rule.{key}")), &[("heard", heard.as_ref().map_or("", |heard| heard.text.as_str()))])
-            }
             _ => {
                 let kind = if self.kind == FieldType::LongText { FieldType::Text } else { self.kind };
                 self.phrases.get(&format!("type.{}", kind.name())).to_owned()
@@ -336,109 +537,15 @@ impl Reader {
     /// The question that asks a tie back.
     #[must_use]
     pub fn tie_question(&self, keys: &[String]) -> String {
-        let labels: Vec<&str> = self.options.iter().filter(|option| keys.contains(&option.key)).map(|option| option.label.as_str()).collect();
-        let joined = match labels.split_last() {
-            Some((last, rest)) if !rest.is_empty() => format!("{} {} {last}", rest.join(", "), self.phrases.get("or")),
-            _ => labels.join(""),
-        };
-        fill(self.phrases.get("tie"), &[("candidates", &joined)])
+        let labels: Vec<String> = self.options.all.iter().filter(|option| keys.contains(&option.key)).map(|option| option.label.clone()).collect();
+        fill(self.phrases.get("tie"), &[("candidates", &joined(&labels, self.phrases.get("or")))])
     }
 }
 
-fn text(raw: &str) -> Found {
-    let tidy: String = raw.split_whitespace().collect::<Vec<_>>().join(" ");
-    let tidy: String = tidy.chars().filter(|c| !c.is_control()).collect();
-    if tidy.is_empty() { Found::Nothing } else { Found::Value(Value::text(tidy), Heard::whole(raw)) }
-}
-
-/// A value in plain words, with option labels and the field's unit.
-#[must_use]
-pub fn shown(field: &Field, value: &Value, language: &str, required_language: &str) -> String {
-    let label = |key: &str| {
-        field.options.iter().find(|option| option.key == key).map_or_else(|| key.to_owned(), |option| option.label.get(language, required_language).to_owned())
-    };
-    match value {
-        Value::Choice { key } => label(key),
-        Value::Choices { keys } => keys.iter().map(|key| label(key)).collect::<Vec<_>>().join(", "),
-        Value::YesNo { yes } => Language::get(language).phrase(if *yes { "yes" } else { "no" }).to_owned(),
-        Value::Text { text } if field.kind == FieldType::Phone => phone::shown(text),
-        Value::Number(Number { unit: None, .. }) => field.unit.as_ref().map_or_else(|| value.to_string(), |unit| format!("{value} {unit}")),
-        _ => value.to_string(),
-    }
-}
-
-/// A part of a value for a chip: `given` and `family` of a name.
-#[must_use]
-pub fn part(value: &Value, part: &str) -> Option<String> {
-    let Value::Name(PersonName { given, family, full }) = value else { return None };
-    let text = match part {
-        "given" => given,
-        "family" => family,
-        "full" => full,
-        _ => return None,
-    };
-    (!text.is_empty()).then(|| text.clone())
-}
-
-/// Reads a value from the JSON form that the command line and records use.
-///
-/// # Errors
-/// A sentence that says what was expected for the type.
-pub fn from_json(field: &Field, json: &serde_json::Value) -> Result<Value, String> {
-    use serde_json::Value as Json;
-    let decimal = |text: &str| text.parse::<Decimal>().map_err(|_| format!("{}: “{text}” is not a decimal number", field.key));
-    match (field.kind, json) {
-        (FieldType::Choice | FieldType::Scale, Json::String(key)) if field.kind == FieldType::Choice => {
-            if field.options.iter().any(|option| option.key == *key) {
-                Ok(Value::choice(key.clone()))
-            } else {
-                Err(format!("{}: there is no option “{key}”", field.key))
-            }
-        }
-        (FieldType::WholeNumber | FieldType::Scale, Json::String(text)) => Ok(Value::number(decimal(text)?)),
-        (FieldType::WholeNumber | FieldType::Scale, Json::Number(number)) => Ok(Value::number(decimal(&number.to_string())?)),
-        (FieldType::WholeNumber | FieldType::Quantity, Json::Object(map)) => {
-            let get = |key: &str| map.get(key).and_then(Json::as_str).map(decimal).transpose();
-            let amount = get("amount")?.ok_or_else(|| format!("{}: amount is missing", field.key))?;
-            let unit = map.get("unit").and_then(Json::as_str).map(str::to_owned);
-            Ok(Value::Number(Number { amount, low: get("low")?, high: get("high")?, unit }))
-        }
-        (FieldType::Money, Json::Object(map)) => {
-            let text = |key: &str| map.get(key).and_then(Json::as_str).ok_or_else(|| format!("{}: {key} is missing", field.key));
-            Ok(Value::Money { amount: decimal(text("amount")?)?, currency: text("currency")?.to_owned() })
-        }
-        (FieldType::YesNo, Json::Bool(yes)) => Ok(Value::YesNo { yes: *yes }),
-        (FieldType::Consent, Json::Bool(true)) => Ok(Value::Consent { wording: 0, at: String::new() }),
-        (FieldType::Date, Json::Object(_) | Json::String(_)) => {
-            let text = json.as_str().or_else(|| json.get("date").and_then(Json::as_str)).unwrap_or_default();
-            let date = text.parse().map_err(|_| format!("{}: “{text}” is not a date like 2027-01-05", field.key))?;
-            let precision = json.get("precision").and_then(|found| serde_json::from_value(found.clone()).ok()).unwrap_or(crate::value::Precision::Day);
-            Ok(Value::Date { date, precision })
-        }
-        (FieldType::PersonName, Json::String(full)) => Ok(Value::Name(name::split(full))),
-        (FieldType::PersonName, Json::Object(_)) => {
-            serde_json::from_value(json.clone()).map(Value::Name).map_err(|_| format!("{}: a name is {{\"given\", \"family\", \"full\"}}", field.key))
-        }
-        (FieldType::Choices | FieldType::List, Json::Array(items)) => {
-            let items: Option<Vec<String>> = items.iter().map(|item| item.as_str().map(str::to_owned)).collect();
-            let items = items.ok_or_else(|| format!("{}: a list of texts is expected", field.key))?;
-            Ok(if field.kind == FieldType::List { Value::List { items } } else { Value::Choices { keys: items } })
-        }
-        (FieldType::Place | FieldType::Address, Json::Object(_)) => Ok(Value::Place(crate::value::Place {
-            town: json.get("town").and_then(Json::as_str).map(str::to_owned),
-            region: json.get("region").and_then(Json::as_str).map(str::to_owned),
-            postcode: json.get("postcode").and_then(Json::as_str).map(str::to_owned),
-            country: json.get("country").and_then(Json::as_str).map(str::to_owned),
-            lines: json
-                .get("lines")
-                .and_then(Json::as_array)
-                .map(|lines| lines.iter().filter_map(Json::as_str).map(str::to_owned).collect())
-                .unwrap_or_default(),
-        })),
-        (
-            FieldType::Text | FieldType::LongText | FieldType::Company | FieldType::Email | FieldType::Phone | FieldType::Website | FieldType::Country,
-            Json::String(text),
-        ) => Ok(Value::text(text.clone())),
-        _ => Err(format!("{}: {json} is not a value of type {}", field.key, field.kind.name())),
+/// "a, b or c"
+pub(crate) fn joined(words: &[String], last: &str) -> String {
+    match words.split_last() {
+        Some((end, rest)) if !rest.is_empty() => format!("{} {last} {end}", rest.join(", ")),
+        _ => words.join(""),
     }
 }

@@ -1,143 +1,234 @@
 //! A person's name: the words around it left out, given and family name split.
 
 use super::{Found, Heard};
+use crate::language::{Kind, Language, Scan};
 use crate::value::{PersonName, Value};
 
-const CUES: [&str; 22] = [
-    "my name is ",
-    "my name's ",
-    "the name is ",
-    "name is ",
-    "i am called ",
-    "i'm called ",
-    "they call me ",
-    "i am ",
-    "i'm ",
-    "im ",
-    "it's ",
-    "it is ",
-    "this is ",
-    "call me ",
-    "ich heiße ",
-    "ich bin ",
-    "mein name ist ",
-    "je m'appelle ",
-    "je suis ",
-    "me llamo ",
-    "mijn naam is ",
-    "nazywam się ",
-];
-
-const GREETINGS: [&str; 9] = ["hello, ", "hello ", "hi, ", "hi ", "hey ", "good morning, ", "hallo, ", "hallo ", "bonjour, "];
-
-const ENDINGS: [&str; 9] = [" here", " speaking", " by the way", ", thanks", " thanks", ", thank you", ", please", ", hello", ", hi"];
-
 /// Words that belong to the family name that follows them.
-const PARTICLES: [&str; 30] = [
+const PARTICLES: [&str; 34] = [
     "van", "von", "vom", "zu", "zum", "zur", "de", "der", "den", "het", "'t", "ter", "ten", "te", "del", "della", "di", "da", "dos", "das", "do", "du", "la",
-    "le", "al", "el", "bin", "ibn", "af", "av",
+    "le", "los", "las", "al", "el", "bin", "ibn", "af", "av", "d'", "y",
 ];
 
-/// Common words that show a reply to be a sentence and no name.
-const SENTENCE: [&str; 34] = [
-    "is",
-    "are",
-    "was",
-    "we",
-    "you",
-    "the",
-    "a",
-    "an",
-    "need",
-    "want",
-    "what",
-    "why",
-    "how",
-    "who",
-    "please",
-    "my",
-    "your",
-    "with",
-    "for",
-    "to",
-    "pallets",
-    "have",
-    "can",
-    "do",
-    "don't",
-    "not",
-    "and",
-    "about",
-    "looking",
-    "interested",
-    "from",
-    "company",
-    "yes",
-    "no",
-];
+/// Longest name, in words and in characters.
+const WORDS: usize = 6;
+const CHARACTERS: usize = 80;
 
-pub(super) fn read(raw: &str, earlier: Option<&Value>) -> Found {
-    let trimmed = raw.trim();
-    let mut start = 0;
-    let folded = lowered(trimmed);
-    let mut folded_start = 0;
-    for _ in 0..2 {
-        let rest = &trimmed[start..];
-        let lower = &folded[folded_start..];
-        if let Some(cue) = GREETINGS.iter().chain(&CUES).find(|cue| lower.starts_with(**cue)) {
-            start += rest.char_indices().nth(cue.chars().count()).map_or(rest.len(), |(at, _)| at);
-            folded_start += cue.len();
-        }
-    }
-    let mut name = trimmed[start..].trim();
-    for ending in ENDINGS {
-        // All endings are plain letters, so a name that lacks the last of them is not looked at further.
-        if name.as_bytes().last().is_some_and(|last| last.eq_ignore_ascii_case(ending.as_bytes().last().unwrap_or(&0))) && lowered(name).ends_with(ending) {
-            let keep = name.chars().count() - ending.chars().count();
-            name = name[..name.char_indices().nth(keep).map_or(name.len(), |(at, _)| at)].trim();
-        }
-    }
-    let name = name.trim_end_matches(['!', ',', ';', '.']).trim();
-    if !is_name(name) {
-        return Found::Nothing;
-    }
-    let at = raw.find(name).unwrap_or(0);
-    let mut person = split(name);
-    // A single word after a given name alone is the family name that was asked for.
+/// A name in a reply, by its bytes.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub(super) struct Mention {
+    pub name: PersonName,
+    pub start: usize,
+    pub end: usize,
+}
+
+/// Reads one name. A single word completes a given name that was heard before.
+pub(super) fn read(scan: &Scan<'_>, language: &Language, earlier: Option<&Value>) -> Found {
+    let Some(mention) = whole(scan, language).or_else(|| cued(scan, language)).or_else(|| signed(scan, language)) else { return Found::Nothing };
+    let mut person = mention.name;
     if let Some(Value::Name(before)) = earlier
         && before.family.is_empty()
         && !person.full.contains(' ')
+        && !before.full.eq_ignore_ascii_case(&person.full)
     {
         person = PersonName { given: before.full.clone(), family: person.full.clone(), full: format!("{} {}", before.full, person.full) };
     }
-    Found::Value(Value::Name(person), Heard::at(raw, at, at + name.len()))
+    Found::Value(Value::Name(person), Heard::at(scan.raw, mention.start, mention.end))
 }
 
-/// Lower case with straight apostrophes, one character for one, so that positions stay the same.
-fn lowered(text: &str) -> String {
-    text.chars().map(|c| if c == '’' { '\'' } else { c.to_lowercase().next().unwrap_or(c) }).collect()
+/// Names by their cues inside a free reply: "this is Ana Ruiz from Blue Heron Ices", a signature.
+pub(super) fn mention(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    cued(scan, language).filter(|found| capital(scan.raw, found.start)).or_else(|| signed(scan, language))
 }
 
-fn is_name(name: &str) -> bool {
-    let words: Vec<&str> = name.split_whitespace().collect();
-    let letters = name.chars().filter(|c| c.is_alphabetic()).count();
-    let allowed = name.chars().all(|c| c.is_alphabetic() || c.is_whitespace() || matches!(c, '\'' | '’' | '-' | '.' | ',' | '·') || is_mark(c));
-    (1..=6).contains(&words.len())
-        && letters >= 2
-        && name.chars().count() <= 80
-        && allowed
-        && !words.iter().any(|word| is_sentence_word(word))
-        && words.iter().all(|word| word.chars().count() <= 30)
+/// A name that opens a free reply: two capitalised words or more before a comma or where they are from.
+pub(super) fn opening(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    let english = Language::get("en");
+    let first = language.names.greetings.at(scan, 0).or_else(|| english.names.greetings.at(scan, 0)).map_or(0, |(_, next)| next);
+    let first = first + usize::from(scan.tokens.get(first).is_some_and(|token| first > 0 && token.kind == Kind::Mark));
+    let (end, clean) = extent(scan, language, first);
+    let words = scan.tokens.get(first..end)?.iter().filter(|token| token.kind == Kind::Word).count();
+    let large = scan
+        .tokens
+        .get(first..end)?
+        .iter()
+        .filter(|token| token.kind == Kind::Word && !PARTICLES.contains(&&*token.folded))
+        .all(|token| capital(scan.raw, token.start));
+    let followed = end < scan.tokens.len() && !scan.tokens[end].is('.');
+    let company =
+        scan.tokens[first..end].iter().any(|token| matches!(&*token.folded, "foods" | "ltd" | "gmbh" | "bv" | "group" | "company" | "limited" | "inc"));
+    (clean && (2..=4).contains(&words) && large && followed && !company).then(|| make(scan, language, first, end)).flatten()
 }
 
-fn is_sentence_word(word: &str) -> bool {
-    let bare = word.trim_matches(['.', ',']);
-    SENTENCE.iter().any(|known| known.eq_ignore_ascii_case(bare)) || bare.contains('’') && SENTENCE.contains(&lowered(bare).as_str())
+fn capital(raw: &str, at: usize) -> bool {
+    raw.get(at..).and_then(|rest| rest.chars().next()).is_some_and(|c| !c.is_lowercase())
 }
 
-/// Combining marks, which names in many scripts are written with.
-fn is_mark(c: char) -> bool {
-    matches!(c, '\u{300}'..='\u{36f}' | '\u{64b}'..='\u{652}' | '\u{93a}'..='\u{94f}' | '\u{200c}' | '\u{200d}')
+/// A reply that is a name, with greetings, cues and endings around it.
+fn whole(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    let words = &language.names;
+    let english = &Language::get("en").names;
+    let mut first = 0;
+    let mut led = false;
+    for _ in 0..4 {
+        if let Some((_, next)) = words.cues.at(scan, first).or_else(|| english.cues.at(scan, first)).filter(|(_, next)| *next < scan.tokens.len()) {
+            first = next;
+            led = true;
+        } else if let Some((_, next)) =
+            words.greetings.at(scan, first).or_else(|| english.greetings.at(scan, first)).filter(|(_, next)| *next < scan.tokens.len())
+        {
+            first = next;
+        } else if scan.tokens.get(first).is_some_and(|token| token.kind == Kind::Mark && !token.is('<')) && first + 1 < scan.tokens.len() {
+            first += 1;
+        } else {
+            break;
+        }
+    }
+    let (end, clean) = extent(scan, language, first);
+    if let Some(mention) = family_first(scan, language, first, end) {
+        return Some(mention);
+    }
+    (clean || led).then(|| make(scan, language, first, end)).flatten()
+}
+
+/// "Ruiz, Ana"
+fn family_first(scan: &Scan<'_>, language: &Language, first: usize, end: usize) -> Option<Mention> {
+    if !scan.tokens.get(end)?.is(',') || end == first {
+        return None;
+    }
+    let (close, clean) = extent(scan, language, end + 1);
+    let given = close.checked_sub(end + 1)?;
+    let initial = given == 2 && scan.tokens[close - 1].folded.chars().count() == 1 || given == 3 && scan.tokens[close - 1].is('.');
+    let family_words = scan.tokens[first..end].iter().filter(|token| token.kind == Kind::Word && !PARTICLES.contains(&&*token.folded)).count();
+    if !clean || family_words != 1 || !(given == 1 || initial) || scan.tokens.len() > close + 1 || !capital(scan.raw, scan.tokens[end + 1].start) {
+        return None;
+    }
+    let one = make(scan, language, first, end)?;
+    let other = make(scan, language, end + 1, close)?;
+    let name = PersonName { given: other.name.full.clone(), family: one.name.full.clone(), full: format!("{} {}", other.name.full, one.name.full) };
+    Some(Mention { name, start: one.start, end: other.end })
+}
+
+/// The name behind the first cue that leads to one, anywhere in the reply.
+fn cued(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    let english = Language::get("en");
+    (0..scan.tokens.len()).take(400).find_map(|index| {
+        let ((), next) = language.names.cues.at(scan, index).or_else(|| english.names.cues.at(scan, index))?;
+        let next = if scan.tokens.get(next).is_some_and(|token| token.is(':')) { next + 1 } else { next };
+        let (end, _) = extent(scan, language, next);
+        let found = make(scan, language, next, end)?;
+        capital(scan.raw, found.start).then_some(found)
+    })
+}
+
+/// The name under "Kind regards," or a line of its own at the end of several lines.
+fn signed(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    let english = Language::get("en");
+    let after = (0..scan.tokens.len()).rev().take(60).find_map(|index| {
+        let ((), next) = language.names.sign_offs.at(scan, index).or_else(|| english.names.sign_offs.at(scan, index))?;
+        let begins = index == 0 || scan.breaks_before(index) || scan.tokens[index - 1].kind == Kind::Mark;
+        let mark = scan.tokens.get(next).is_some_and(|token| matches!(&*token.folded, "," | "." | "-" | "–" | "!"));
+        let lead = next + usize::from(mark);
+        (begins && (mark || scan.breaks_before(next)) && lead < scan.tokens.len()).then_some(lead)
+    })?;
+    let (end, clean) = extent(scan, language, after);
+    let ends = clean && (end >= scan.tokens.len() || scan.breaks_before(end) || scan.tokens[end].kind == Kind::Mark);
+    make(scan, language, after, end).filter(|found| ends && capital(scan.raw, found.start))
+}
+
+/// The token after the last that can belong to a name, and whether what follows explains itself: nothing, an ending, a
+/// comma, where the person is from.
+fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
+    let english = Language::get("en");
+    let tokens = &scan.tokens;
+    let mut end = first;
+    let mut words = 0;
+    let cased = tokens.get(first).is_some_and(|token| capital(scan.raw, token.start));
+    while let Some(token) = tokens.get(end) {
+        if end > first && scan.breaks_before(end) {
+            return (end, true);
+        }
+        if token.kind == Kind::Digits || words >= WORDS {
+            return (end, false);
+        }
+        if token.kind == Kind::Mark {
+            let hyphen = token.is_dash() && token.glued && tokens.get(end + 1).is_some_and(|next| next.glued && next.kind == Kind::Word);
+            let initial = token.is('.')
+                && token.glued
+                && end > first
+                && (tokens[end - 1].folded.chars().count() <= 2 || is_title(&tokens[end - 1].folded, language))
+                && tokens.get(end + 1).is_some_and(|next| next.kind == Kind::Word);
+            let apostrophe = matches!(&*token.folded, "'" | "’") && token.glued && tokens.get(end + 1).is_some_and(|next| next.glued) || token.is('·');
+            if hyphen || initial || apostrophe {
+                end += 1;
+                continue;
+            }
+            return (end, matches!(&*token.folded, "," | "." | "!" | ";" | "(" | "-" | "–" | "—" | ")" | "\"" | "”" | "/" | "|"));
+        }
+        let ending = language.names.endings.at(scan, end).or_else(|| english.names.endings.at(scan, end));
+        if let Some((_, next)) = ending.filter(|_| end > first)
+            && (next >= tokens.len() || tokens[next].kind == Kind::Mark || scan.breaks_before(next))
+        {
+            return (end, true);
+        }
+        if language.company.inner.at(scan, end).is_some() && !PARTICLES.contains(&&*token.folded) {
+            return (end, end > first);
+        }
+        // "Jürgen Möller von der Nordkühl GmbH": a legal form behind a cue makes it where they are from.
+        if let Some(((), next)) = language.company.inner.at(scan, end)
+            && end > first
+            && (next..next + 5).any(|index| tokens.get(index).is_some_and(|token| super::company::is_form(&token.folded) && capital(scan.raw, token.start)))
+        {
+            return (end, true);
+        }
+        // "Ana de Blue Heron": a particle goes on with the name only before one more capital and the end.
+        let particle = PARTICLES.contains(&&*token.folded);
+        let small = !capital(scan.raw, token.start);
+        let stop = language.names.stops.contains(&*token.folded) || std::ptr::eq(language, english) && english.names.stops.contains(&*token.folded);
+        if stop && !particle || stop && particle && small && !tokens.get(end + 1).is_some_and(|next| next.kind == Kind::Word) {
+            return (end, false);
+        }
+        if cased && small && !particle && !is_suffix(&token.folded) && end > first && !tokens[end - 1].folded.ends_with('\'') && !token.glued {
+            return (end, false);
+        }
+        words += 1;
+        end += 1;
+    }
+    (end, true)
+}
+
+fn is_title(word: &str, language: &Language) -> bool {
+    language.names.titles.contains(word) || Language::get("en").names.titles.contains(word)
+}
+
+fn is_suffix(word: &str) -> bool {
+    matches!(word, "jr" | "sr" | "phd" | "ii" | "iii")
+}
+
+fn make(scan: &Scan<'_>, language: &Language, first: usize, end: usize) -> Option<Mention> {
+    let tokens = &scan.tokens;
+    let mut begin = first;
+    let mut stop = end.min(tokens.len());
+    // "Dr. Ana Ruiz", "Frau Ruiz"
+    while begin + 1 < stop && is_title(&tokens[begin].folded, language) {
+        begin += 1 + usize::from(tokens.get(begin + 1).is_some_and(|token| token.is('.')));
+    }
+    while stop > begin && tokens[stop - 1].kind == Kind::Mark && !(tokens[stop - 1].is('.') && stop > begin + 1 && is_suffix(&tokens[stop - 2].folded)) {
+        stop -= 1;
+    }
+    let (start, last) = (tokens.get(begin)?.start, tokens.get(stop.checked_sub(1)?)?.end);
+    if stop <= begin {
+        return None;
+    }
+    let text = scan.raw.get(start..last)?;
+    let letters = text.chars().filter(|c| c.is_alphabetic()).count();
+    let single = begin + 1 == stop;
+    let stopped = single && (language.names.stops.contains(&*tokens[begin].folded) || Language::get("en").names.stops.contains(&*tokens[begin].folded));
+    let too_long = text.chars().count() > CHARACTERS || tokens[begin..stop].iter().any(|token| token.folded.chars().count() > 30);
+    if letters < 2 || too_long || stopped || PARTICLES.contains(&&*tokens[begin].folded) && single {
+        return None;
+    }
+    Some(Mention { name: split(text), start, end: last })
 }
 
 /// Splits a name: the family name is the last word with the particles before it; "Ruiz, Ana" is family first.
@@ -152,22 +243,24 @@ pub fn split(name: &str) -> PersonName {
     }
     let full = tidy.replace(',', "");
     let words: Vec<&str> = full.split(' ').collect();
-    if words.len() < 2 {
+    let suffixes = words.iter().rev().take_while(|word| is_suffix(&word.to_lowercase().replace('.', ""))).count();
+    let core = words.len() - suffixes;
+    if core < 2 {
         return PersonName { given: full.clone(), family: String::new(), full };
     }
-    let mut first_of_family = words.len() - 1;
+    let mut first_of_family = core - 1;
     while first_of_family > 1 && PARTICLES.contains(&words[first_of_family - 1].to_lowercase().as_str()) {
         first_of_family -= 1;
     }
-    PersonName { given: words[..first_of_family].join(" "), family: words[first_of_family..].join(" "), full }
+    PersonName { given: words[..first_of_family].join(" "), family: words[first_of_family..core].join(" "), full }
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
 
-    fn check(reply: &str, expected: Option<(&str, &str)>) {
-        let name = match read(reply, None) {
+    fn check(language: &str, reply: &str, expected: Option<(&str, &str)>) {
+        let name = match read(&Scan::new(reply), Language::get(language), None) {
             Found::Value(Value::Name(name), heard) => {
                 assert!(reply.contains(&heard.text), "{reply}");
                 Some(name)
@@ -179,27 +272,49 @@ mod tests {
 
     #[test]
     fn a_name_is_taken_out_of_the_words_around_it_and_split() {
-        check("Pia Lindqvist", Some(("Pia", "Lindqvist")));
-        check("My name is Ana María Ruiz.", Some(("Ana María", "Ruiz")));
-        check("Hi, I’m Renske van der Vaal, thanks", Some(("Renske", "van der Vaal")));
-        check("Ruiz, Ana", Some(("Ana", "Ruiz")));
-        check("Tom here", Some(("Tom", "")));
-        check("Siobhán O’Neill-Byrne", Some(("Siobhán", "O’Neill-Byrne")));
-        check("أحمد علي", Some(("أحمد", "علي")));
-        check("de la Cruz", Some(("de", "la Cruz")));
+        check("en", "Pia Lindqvist", Some(("Pia", "Lindqvist")));
+        check("en", "My name is Ana María Ruiz.", Some(("Ana María", "Ruiz")));
+        check("en", "Hi, I’m Renske van der Vaal, thanks", Some(("Renske", "van der Vaal")));
+        check("en", "Ruiz, Ana", Some(("Ana", "Ruiz")));
+        check("en", "Tom here", Some(("Tom", "")));
+        check("en", "Siobhán O’Neill-Byrne", Some(("Siobhán", "O’Neill-Byrne")));
+        check("en", "أحمد علي", Some(("أحمد", "علي")));
+        check("en", "ana ruiz", Some(("ana", "ruiz")));
+        check("en", "Dr. Ana Ruiz", Some(("Ana", "Ruiz")));
+        check("en", "this is Ana Ruiz from Blue Heron Ices", Some(("Ana", "Ruiz")));
+        check("en", "Ana Ruiz, head of operations", Some(("Ana", "Ruiz")));
+        check("en", "Sure, my name is J. R. Hartley", Some(("J. R.", "Hartley")));
+        check("en", "We need space soon.\nKind regards,\nAna Ruiz\nBlue Heron Ices", Some(("Ana", "Ruiz")));
+        check("de", "Ich heiße Jürgen von der Heide", Some(("Jürgen", "von der Heide")));
+        check("fr", "je m'appelle Aurélie Dupuis", Some(("Aurélie", "Dupuis")));
+        check("nl", "mijn naam is Renske de Vries", Some(("Renske", "de Vries")));
+        check("pl", "Nazywam się Łucja Wrona", Some(("Łucja", "Wrona")));
     }
 
     #[test]
     fn a_sentence_a_number_or_markup_is_no_name() {
-        for reply in ["what do you want that for?", "340", "<b>Pia</b>", "=1+1", "😀", "x", "we need 40 pallets", "pia@harrow.example", "no"] {
-            check(reply, None);
+        for reply in [
+            "what do you want that for?",
+            "340",
+            "<b>Pia</b>",
+            "=1+1",
+            "😀",
+            "x",
+            "we need 40 pallets",
+            "pia@harrow.example",
+            "no",
+            "Ana wants forty pallets",
+            "why",
+            "I'm busy",
+        ] {
+            check("en", reply, None);
         }
     }
 
     #[test]
     fn a_family_name_completes_a_given_name_heard_before() {
         let earlier = Value::Name(split("Pia"));
-        let Found::Value(Value::Name(name), _) = read("Lindqvist", Some(&earlier)) else { panic!() };
+        let Found::Value(Value::Name(name), _) = read(&Scan::new("Lindqvist"), Language::get("en"), Some(&earlier)) else { panic!() };
         assert_eq!(name, PersonName { given: "Pia".into(), family: "Lindqvist".into(), full: "Pia Lindqvist".into() });
     }
 }

@@ -2,18 +2,18 @@
 
 use super::choice::Option_;
 use super::{Found, Heard};
-use crate::language::Language;
+use crate::language::{Kind, Language, Scan, fold};
 use crate::value::Value;
 
 pub(super) fn options(language: &Language) -> Vec<Option_> {
     ["yes", "no"].into_iter().map(|key| Option_::plain(key, language.phrase(key))).collect()
 }
 
-/// Reads the whole reply, else its first words before a comma ("yes, about half", "no, all chilled"). English words are
-/// understood in every language.
-pub(super) fn read(raw: &str, folded: &str, language: &Language) -> Found {
+/// Reads the whole reply, else its clauses: a listed way to say it that fills a clause, or a firm word at its beginning
+/// ("yes we need about half"). Clauses that disagree say nothing. English words are understood in every language.
+pub(super) fn read(scan: &Scan<'_>, folded: &str, language: &Language) -> Found {
     let english = Language::get("en");
-    let decide = |said: &str| {
+    let listed = |said: &str| {
         let said = said.trim();
         if language.yes.contains(said) || english.yes.contains(said) && !language.no.contains(said) {
             Some(true)
@@ -23,28 +23,83 @@ pub(super) fn read(raw: &str, folded: &str, language: &Language) -> Found {
             None
         }
     };
-    let mut verdict = decide(folded);
-    if verdict.is_none() {
-        let cleaned: String = folded.chars().map(|c| if matches!(c, ',' | '.' | ';' | '!' | '-' | '–') { ',' } else { c }).collect();
-        let parts: Vec<Option<bool>> = cleaned.split(',').map(decide).collect();
-        // "yes, no" says nothing; "some, yes" and "no, not at all" agree with themselves.
-        let said: Vec<bool> = parts.iter().flatten().copied().collect();
-        verdict = said.first().copied().filter(|first| said.iter().all(|other| other == first));
-        let first_decides = parts.first().is_some_and(Option::is_some) || parts.last().is_some_and(Option::is_some);
-        if !first_decides {
-            verdict = None;
+    if let Some(yes) = listed(folded) {
+        return Found::Value(Value::YesNo { yes }, Heard::whole(scan.raw));
+    }
+    let mut verdicts: Vec<(bool, usize, usize)> = Vec::new();
+    for (from, to) in clauses(scan) {
+        let text = fold(scan.raw.get(scan.tokens[from].start..scan.tokens[to - 1].end).unwrap_or_default());
+        if language.declined.contains(&text) {
+            return Found::Nothing;
+        }
+        if let Some(yes) = listed(&text) {
+            verdicts.push((yes, from, to));
+            continue;
+        }
+        let firm = |index: usize| language.firm.at(scan, index).or_else(|| english.firm.at(scan, index)).filter(|(_, next)| *next <= to);
+        if let Some((yes, next)) = firm(from) {
+            // "No idea", "not sure" and "no, yes" decline or say nothing; they are told by the lists above.
+            let more = (next..to).any(|index| {
+                firm(index)
+                    .is_some_and(|(other, _)| other != yes && scan.word(index).is_some_and(|word| word != "not" && word != "nie" && word != "no" || yes == 1))
+            });
+            if !more || next == to {
+                verdicts.push((yes == 1, from, next));
+            } else {
+                return Found::Nothing;
+            }
+        } else if let Some(index) = (from..to).find(|index| firm(*index).is_some_and(|(_, next)| next == to))
+            && let Some((yes, _)) = firm(index)
+            && to - from <= 5
+        {
+            // "I would say yes"
+            verdicts.push((yes == 1, index, to));
         }
     }
-    verdict.map_or(Found::Nothing, |yes| Found::Value(Value::YesNo { yes }, Heard::whole(raw)))
+    let Some(&(first, from, to)) = verdicts.first() else { return Found::Nothing };
+    if verdicts.iter().any(|(other, ..)| *other != first) {
+        return Found::Nothing;
+    }
+    // A firm word deep in a story is not the answer; it opens the reply or closes it.
+    let opens = from == 0 || verdicts.iter().any(|(_, _, to)| *to >= scan.tokens.len() - trailing_marks(scan)) || from <= 2;
+    if !opens {
+        return Found::Nothing;
+    }
+    Found::Value(Value::YesNo { yes: first }, Heard::at(scan.raw, scan.tokens[from].start, scan.tokens[to - 1].end))
+}
+
+fn trailing_marks(scan: &Scan<'_>) -> usize {
+    scan.tokens.iter().rev().take_while(|token| token.kind == Kind::Mark).count()
+}
+
+/// Tokens between commas, full stops and dashes.
+fn clauses(scan: &Scan<'_>) -> Vec<(usize, usize)> {
+    let mut out = Vec::new();
+    let mut from = 0;
+    let ends = |index: usize| {
+        let token = &scan.tokens[index];
+        token.kind == Kind::Mark && matches!(&*token.folded, "," | "." | ";" | "!" | "-" | "–" | "—" | ":" | "?" | "(" | ")" | "…")
+    };
+    for index in 0..=scan.tokens.len() {
+        if index == scan.tokens.len() || ends(index) || index > from && scan.breaks_before(index) {
+            if index > from {
+                out.push((from, index));
+            }
+            from = if index < scan.tokens.len() && ends(index) { index + 1 } else { index };
+        }
+        if out.len() >= 32 {
+            break;
+        }
+    }
+    out
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::language::fold;
 
     fn check(language: &str, reply: &str, expected: Option<bool>) {
-        let read = match read(reply, &fold(reply), Language::get(language)) {
+        let read = match read(&Scan::new(reply), &fold(reply), Language::get(language)) {
             Found::Value(Value::YesNo { yes }, _) => Some(yes),
             _ => None,
         };
@@ -52,17 +107,24 @@ mod tests {
     }
 
     #[test]
-    fn people_say_yes_and_no_in_many_ways() {
+    fn yes_and_no_are_understood_in_every_language() {
         for (language, reply, yes) in [
-            ("en", "Yes", true),
+            ("en", "Yes please", true),
             ("en", "yep!", true),
             ("en", "some, yes", true),
             ("en", "Yes, about half of it", true),
+            ("en", "yes we need that every week", true),
+            ("en", "I would say yes", true),
             ("en", "no, all of it is chilled", false),
+            ("en", "No we do it ourselves", false),
+            ("en", "not at the moment, thanks", false),
             ("en", "Nope.", false),
+            ("en", "no problem", true),
             ("de", "Ja, bitte", true),
             ("de", "nö", false),
+            ("de", "nein, das machen wir selbst", false),
             ("fr", "Oui", true),
+            ("fr", "bien sûr, toutes les semaines", true),
             ("es", "Sí", true),
             ("es", "no", false),
             ("nl", "nee", false),
@@ -72,7 +134,7 @@ mod tests {
         ] {
             check(language, reply, Some(yes));
         }
-        for reply in ["yes no", "yes, no", "perhaps", "yesterday", "we said to him no then left", "?"] {
+        for reply in ["yes no", "yes, no", "yes and no", "perhaps", "yesterday", "we said to him no then left and the man was cross", "?", "not sure"] {
             check("en", reply, None);
         }
     }

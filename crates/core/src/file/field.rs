@@ -185,15 +185,6 @@ impl FieldType {
         }
     }
 
-    /// True for the types whose reading this version has.
-    #[must_use]
-    pub fn can_be_read(self) -> bool {
-        matches!(
-            self,
-            Self::Text | Self::LongText | Self::PersonName | Self::Company | Self::Email | Self::Phone | Self::WholeNumber | Self::YesNo | Self::Choice
-        )
-    }
-
     /// True where the answer is one of listed options.
     #[must_use]
     pub fn has_options(self) -> bool {
@@ -296,15 +287,6 @@ impl Rule {
             Self::AtMost { .. } => "at_most",
             Self::Formula { .. } => "formula",
         }
-    }
-
-    /// True for the rules that this version can check.
-    #[must_use]
-    pub fn can_be_checked(&self) -> bool {
-        matches!(
-            self,
-            Self::Required | Self::Length { .. } | Self::Range { .. } | Self::Whole | Self::CompanyAddress { .. } | Self::FullName | Self::PhoneValid
-        )
     }
 
     /// True where the rule makes sense for a type.

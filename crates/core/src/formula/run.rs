@@ -7,8 +7,9 @@ use rust_decimal::{Decimal, RoundingStrategy};
 use super::parse::{Kind, Node};
 use super::types::column_type;
 use super::{Lookup, RunError, TEXT_LIMIT, Type, cell_number};
+use crate::field::minor_units;
 use crate::file::Table;
-use crate::value::{Precision, Value, currency_digits, plain};
+use crate::value::{Precision, Value, plain};
 
 /// A value while a formula runs.
 #[derive(Debug, Clone, PartialEq)]
@@ -38,7 +39,7 @@ pub(super) fn run(node: &Node, tables: &[Table], lookup: &dyn Lookup) -> Result<
 
 fn known(value: &Value) -> Cell {
     match value {
-        Value::Text { text } => Cell::Text(text.clone()),
+        Value::Text { text } | Value::Phone { number: text, .. } => Cell::Text(text.clone()),
         Value::Name(name) => Cell::Text(name.full.clone()),
         Value::Number(number) => Cell::Number(number.amount),
         Value::Money { amount, currency } => Cell::Money(*amount, currency.clone()),
@@ -373,7 +374,7 @@ fn plain_function(name: &str, cells: &[Cell], currency: &str) -> Result<Cell, Ru
         },
         "MONEY" => {
             let currency = cells.get(1).map_or_else(|| currency.to_owned(), text);
-            let amount = rounded(number(first), i32::try_from(currency_digits(&currency)).unwrap_or(2), RoundingStrategy::MidpointAwayFromZero)?;
+            let amount = rounded(number(first), i32::try_from(minor_units(&currency)).unwrap_or(2), RoundingStrategy::MidpointAwayFromZero)?;
             Ok(Cell::Money(amount, currency))
         }
         _ => Ok(Cell::Number(number(first))),

@@ -2,9 +2,14 @@
 //!
 //! The lists are data in `data/language/`; to add a language, add a file there and a line in [`Language::get`].
 
+mod lexicon;
+mod scan;
+
 use std::collections::{HashMap, HashSet};
 use std::sync::OnceLock;
 
+pub(crate) use lexicon::Lexicon;
+pub(crate) use scan::{Kind, Scan};
 use serde::Deserialize;
 use unicode_normalization::UnicodeNormalization;
 
@@ -12,7 +17,7 @@ use unicode_normalization::UnicodeNormalization;
 pub const LANGUAGES: [&str; 6] = ["en", "de", "fr", "es", "nl", "pl"];
 
 /// The listed words of one language.
-#[derive(Debug, Deserialize)]
+#[derive(Debug, Default, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub struct Language {
     /// Between thousands.
@@ -21,31 +26,196 @@ pub struct Language {
     pub decimal: char,
     /// Ways to say yes.
     pub yes: HashSet<String>,
+    /// Words that say no (0) or yes (1) at the beginning of whatever follows.
+    pub(crate) firm: Lexicon<u8>,
     /// Ways to say no.
     pub no: HashSet<String>,
     /// Ways to have none, not know, or rather not.
     pub declined: HashSet<String>,
     /// Ways to skip.
     pub skip: HashSet<String>,
-    /// Words before an approximate number.
-    pub about: HashSet<String>,
+    /// Words before or after an approximate number.
+    pub(crate) about: Lexicon<()>,
     /// Words between the ends of a span.
-    pub to: HashSet<String>,
+    pub(crate) to: Lexicon<()>,
     /// Number words.
     pub words: HashMap<String, u32>,
     /// Words that multiply the number before them.
     pub times: HashMap<String, u32>,
     /// Words that may stand inside a number in words.
     pub join: HashSet<String>,
+    /// Words for a part of one: decimal texts.
+    pub fractions: HashMap<String, String>,
+    /// "And a half" behind a number.
+    pub(crate) and_half: Lexicon<()>,
+    /// Words for the minus sign.
+    pub minus: HashSet<String>,
+    /// Words that open a span.
+    pub(crate) between: Lexicon<()>,
+    /// Words that make "hundred" no number: a few, several.
+    pub vague: HashSet<String>,
+    /// Words that negate what follows.
+    pub not: HashSet<String>,
+    /// Words that leave out what follows.
+    pub(crate) except: Lexicon<()>,
+    /// Words by which a prospect takes back what stands before.
+    pub(crate) instead: Lexicon<()>,
+    /// Words that end a negation.
+    pub but: HashSet<String>,
+    /// Ways to mean every option.
+    pub all: HashSet<String>,
+    /// Ways to mean two options of two.
+    pub both: HashSet<String>,
+    /// Ways to mean no option.
+    pub none_of: HashSet<String>,
+    /// Ordinal words.
+    pub ordinals: HashMap<String, u32>,
+    /// Ways to mean the last option.
+    pub last: HashSet<String>,
+    /// Words that may stand around a position.
+    pub position_words: HashSet<String>,
+    /// Control words and what is said at a Read back.
+    pub control: Control,
+    /// Words that a question begins with.
+    pub(crate) questions: Lexicon<()>,
+    /// Words around a person's name.
+    pub(crate) names: NameWords,
+    /// Words around a company's name.
+    pub(crate) company: CompanyWords,
+    /// Words around a place.
+    pub(crate) place: PlaceWords,
+    /// Words around a list.
+    pub(crate) list: ListWords,
+    /// Ways to agree beside yes.
+    pub consent: HashSet<String>,
+    /// Words of dates.
+    pub(crate) dates: DateWords,
+    /// Order of day and month in digits: `dmy`, or `dmy_or_mdy` where the country decides.
+    pub(crate) order: String,
     /// Built-in phrases by key.
     pub phrases: HashMap<String, String>,
+}
+
+/// Control words, as whole replies.
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Control {
+    /// One question back.
+    pub back: HashSet<String>,
+    /// From the beginning.
+    pub start_over: HashSet<String>,
+    /// A person, please.
+    pub person: HashSet<String>,
+    /// Why do you ask.
+    pub why: HashSet<String>,
+    /// At a Read back: all is right.
+    pub done: HashSet<String>,
+    /// At a Read back: something is wrong.
+    pub(crate) wrong: Lexicon<()>,
+}
+
+/// Words around a person's name.
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NameWords {
+    pub cues: Lexicon<()>,
+    pub greetings: Lexicon<()>,
+    pub endings: Lexicon<()>,
+    pub sign_offs: Lexicon<()>,
+    pub titles: HashSet<String>,
+    /// Words that show a reply to be a sentence and no name.
+    pub stops: HashSet<String>,
+}
+
+/// Words around a company's name.
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct CompanyWords {
+    /// At the beginning of an answer.
+    pub cues: Lexicon<()>,
+    /// Inside a free reply.
+    pub inner: Lexicon<()>,
+    /// Words that end the name.
+    pub stops: HashSet<String>,
+}
+
+/// Words around a place.
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct PlaceWords {
+    pub cues: Lexicon<()>,
+    pub stops: HashSet<String>,
+}
+
+/// Words around a list.
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct ListWords {
+    pub cues: Lexicon<()>,
+    pub joins: HashSet<String>,
+    pub endings: Lexicon<()>,
+}
+
+/// Words of dates.
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct DateWords {
+    pub months: Lexicon<u8>,
+    pub weekdays: Lexicon<u8>,
+    pub today: Lexicon<()>,
+    pub tomorrow: Lexicon<()>,
+    pub after_tomorrow: Lexicon<()>,
+    pub yesterday: Lexicon<()>,
+    pub day: HashSet<String>,
+    pub week: HashSet<String>,
+    pub fortnight: HashSet<String>,
+    pub month: HashSet<String>,
+    pub quarter: HashSet<String>,
+    pub year: HashSet<String>,
+    pub next: Lexicon<()>,
+    pub this: Lexicon<()>,
+    pub coming: Lexicon<()>,
+    pub last: Lexicon<()>,
+    pub within: Lexicon<()>,
+    pub hence: Lexicon<()>,
+    /// Words for "ago" behind the number.
+    pub ago: Lexicon<()>,
+    pub end: Lexicon<()>,
+    pub start: Lexicon<()>,
+    pub middle: Lexicon<()>,
+    /// One: "a week".
+    pub a: Lexicon<()>,
+    /// Words between the parts of a date.
+    pub of: HashSet<String>,
+    /// Endings of a day's number.
+    pub ordinal: HashSet<String>,
+    pub week_number: Lexicon<()>,
+    /// The letter of a quarter.
+    pub quarter_names: HashSet<String>,
+    pub half_year: Lexicon<()>,
+    /// How dates are shown.
+    pub shown: DateShown,
+}
+
+/// How dates are shown: patterns with `{day}`, `{month}`, `{year}`, `{week}`, `{quarter}` and `{period}`.
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct DateShown {
+    pub day: String,
+    pub month: String,
+    pub week: String,
+    pub quarter: String,
+    pub end: String,
+    pub months: Vec<String>,
+    /// Names of the months behind a day.
+    pub day_months: Vec<String>,
 }
 
 impl Language {
     /// The language of a tag such as `de` or `de-AT`; English where none is listed.
     #[must_use]
     pub fn get(tag: &str) -> &'static Self {
-        static ALL: OnceLock<Vec<Option<Language>>> = OnceLock::new();
+        static ALL: OnceLock<Vec<Language>> = OnceLock::new();
         let all = ALL.get_or_init(|| {
             let files = [
                 include_str!("../../data/language/en.json"),
@@ -55,27 +225,19 @@ impl Language {
                 include_str!("../../data/language/nl.json"),
                 include_str!("../../data/language/pl.json"),
             ];
-            files.into_iter().map(|text| serde_json::from_str(text).ok()).collect()
+            // A file that does not load would be an empty language; a test loads every one.
+            files.into_iter().map(|text| serde_json::from_str(text).unwrap_or_default()).collect()
         });
-        static NONE: OnceLock<Language> = OnceLock::new();
         let primary = tag.split(['-', '_']).next().unwrap_or(tag);
         let place = LANGUAGES.iter().position(|known| *known == primary).unwrap_or(0);
-        all.get(place).and_then(Option::as_ref).unwrap_or_else(|| {
-            NONE.get_or_init(|| Self {
-                group: ',',
-                decimal: '.',
-                yes: HashSet::new(),
-                no: HashSet::new(),
-                declined: HashSet::new(),
-                skip: HashSet::new(),
-                about: HashSet::new(),
-                to: HashSet::new(),
-                words: HashMap::new(),
-                times: HashMap::new(),
-                join: HashSet::new(),
-                phrases: HashMap::new(),
-            })
-        })
+        // Six files, six places.
+        &all[place]
+    }
+
+    /// True where a word begins questions.
+    pub(crate) fn questions_contains(&self, word: &str) -> bool {
+        let scan = Scan::new(word);
+        self.questions.at(&scan, 0).is_some()
     }
 
     /// The built-in phrase for a key; the key itself where none is listed.

@@ -9,10 +9,10 @@ use std::collections::HashMap;
 use jiff::tz::TimeZone;
 
 use crate::condition;
-use crate::field::Reader;
+use crate::field::{Reader, ReaderSpec};
 use crate::file::text::{self, Piece};
-use crate::file::turn::{Ending, Follow, IfKnown, Link, Part, Turn, Wording};
-use crate::file::{Arm, Dialogue, Field, Text, Then, WayOut, When};
+use crate::file::turn::{Ending, Follow, IfKnown, Link, Part, TryMessage, Turn, Wording};
+use crate::file::{Arm, Dialogue, Field, Rule, Text, Then, WayOut, When};
 use crate::formula::{self, Formula, Names, Type};
 use crate::language::Phrases;
 use crate::route::Rules;
@@ -526,6 +526,15 @@ impl<'a> Compiler<'a> {
         self.fields.get(key).copied().ok_or_else(|| ("target", format!("there is no field “{key}”")))
     }
 
+    /// A reader for a field under an ask's rules.
+    fn reader(&self, field: &Field, rules: &[Rule], only: &[String], messages: &[TryMessage]) -> Result<Reader, (&'static str, String)> {
+        let file = self.file;
+        let currency = Some(file.settings.currency.as_str());
+        let (language, required_language) = (self.language, file.language.as_str());
+        let spec = ReaderSpec { field, rules, only, messages, language, required_language, fields: &file.fields, tables: &file.tables, currency };
+        Reader::new(spec).map(|reader| reader.wording(&self.phrases)).map_err(|error| ("rule", format!("{}: {error}", field.label)))
+    }
+
     fn link(&mut self, link: &Link, at: &str) -> (Vec<Piece>, String) {
         if !(link.url.starts_with("https://") || link.url.starts_with("http://")) {
             self.fault("link", at, format!("“{}” is not an http or https address", link.url));
@@ -544,13 +553,7 @@ impl<'a> Compiler<'a> {
             Turn::Ask(ask) => {
                 let field = self.field(&ask.field)?;
                 let definition = &self.file.fields[field];
-                let reader = Reader::new(definition, &ask.rules, &ask.only, &ask.messages, self.language, &self.file.language)
-                    .map(|reader| reader.wording(&self.phrases))
-                    .map_err(|error| {
-                        use crate::field::ReaderError;
-                        let key = if matches!(error, ReaderError::Type(_) | ReaderError::Rule(_)) { "cannot_run_yet" } else { "rule" };
-                        (key, format!("{}: {error}", definition.label))
-                    })?;
+                let reader = self.reader(definition, &ask.rules, &ask.only, &ask.messages)?;
                 let way_out = match &ask.way_out {
                     WayOut::GoOn => ReadyWayOut::GoOn,
                     WayOut::GoTo(target) => ReadyWayOut::Go(self.go_to(target, at)),

@@ -241,7 +241,7 @@ impl<'a> Run<'a> {
         let tried = self.state.asking.as_ref().map_or(0, |asking| asking.tries);
         let country = self.state.context.country.as_deref().unwrap_or(&self.plan.file.settings.country).to_owned();
         let earlier = self.state.refused.get(&field.id).cloned();
-        let context = ReadContext { country: Some(&country), today: Some(self.today), earlier: earlier.as_ref() };
+        let context = ReadContext { country: Some(&country), today: Some(self.today), earlier: earlier.as_ref(), known: None };
         match ask.reader.read(text, context, tried) {
             Reading::Value { value, heard } => self.keep(index, node, ask, value, Some(heard)),
             Reading::Declined => self.leave(node, ask, WhyOut::Declined),

@@ -2,13 +2,12 @@
 
 use std::path::Path;
 
-use anyhow::{anyhow, bail};
-use jiff::civil::Date;
-use lumbo_core::field::{ReadContext, Reader, Reading, shown};
-use lumbo_core::file::{Choice, Field, FieldType, Rule, Text};
-use serde::Deserialize;
+use anyhow::anyhow;
+use lumbo_core::field::{Reader, Reading, shown};
+use lumbo_core::file::Field;
 use serde_json::{Value as Json, json};
 
+use super::spec::{FieldSpec, reader};
 use crate::commands::print_line;
 use crate::{Done, input};
 
@@ -23,60 +22,15 @@ pub struct Options {
     json: bool,
 }
 
-#[derive(Deserialize)]
-#[serde(deny_unknown_fields)]
-struct Spec {
-    #[serde(rename = "type")]
-    kind: FieldType,
-    #[serde(default)]
-    rules: Vec<Rule>,
-    country: Option<String>,
-    language: Option<String>,
-    today: Option<Date>,
-    unit: Option<String>,
-    currency: Option<String>,
-    #[serde(default)]
-    options: Vec<SpecOption>,
-}
-
-#[derive(Deserialize)]
-#[serde(deny_unknown_fields)]
-struct SpecOption {
-    key: String,
-    label: String,
-    #[serde(default)]
-    also: Vec<String>,
-}
-
 /// Reads each line of standard input as a reply.
 pub fn run(options: &Options) -> Done {
-    let spec: Spec = serde_json::from_value(input::json(&options.spec)?).map_err(|error| anyhow!("the spec does not fit: {error}"))?;
-    let language = spec.language.unwrap_or_else(|| "en".into());
-    let choices = spec
-        .options
-        .into_iter()
-        .map(|option| Choice { key: option.key, label: Text::new(&language, option.label), also: option.also, hint: None, picture: None })
-        .collect();
-    let field = Field {
-        id: "field".into(),
-        key: "field".into(),
-        label: "Field".into(),
-        kind: spec.kind,
-        options: choices,
-        unit: spec.unit,
-        currency: spec.currency,
-        rules: spec.rules,
-        personal: false,
-        record: Default::default(),
-        note: None,
-    };
-    let reader = match Reader::new(&field, &[], &[], &[], &language, &language) {
-        Ok(reader) => reader,
-        Err(error) => bail!("{error}"),
-    };
-    let context = ReadContext { country: spec.country.as_deref(), today: spec.today, earlier: None };
+    let spec: FieldSpec = serde_json::from_value(input::json(&options.spec)?).map_err(|error| anyhow!("the spec does not fit: {error}"))?;
+    let around = spec.around();
+    let language = around.language().to_owned();
+    let field = spec.field(&language)?;
+    let reader = reader(&field, &language)?;
     for raw in input::lines(&input::text(Path::new("-"))?) {
-        let reading = reader.read(&raw, context, 0);
+        let reading = reader.read(&raw, around.context(), 0);
         if options.json {
             print_line(&line(&field, &reader, &raw, &reading, &language))?;
         } else {

@@ -4,9 +4,11 @@ pub mod check;
 pub mod field;
 pub mod format;
 pub mod formula;
+pub mod read;
 pub mod rehearse;
 pub mod score;
 pub mod serve;
+mod spec;
 
 use anyhow::Result;
 use serde::Serialize;

@@ -6,7 +6,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use jiff::Timestamp;
 use lumbo_core::condition;
-use lumbo_core::field::{ReadContext, Reader, Reading};
+use lumbo_core::field::{ReadContext, Reader, ReaderSpec, Reading};
 use lumbo_core::file::{Condition, Dialogue};
 use lumbo_core::formula::{Names, compile};
 use lumbo_core::outline::Plan;
@@ -98,8 +98,13 @@ fn assumed(plan: &Plan, given: &BTreeMap<String, String>, now: Timestamp) -> (Ve
         let Some(field) = plan.field_by_key(key) else { continue };
         let mut plain = field.clone();
         plain.rules.clear();
-        let context = ReadContext { country: Some(&plan.file.settings.country), today: Some(today), earlier: None };
-        match Reader::new(&plain, &[], &[], &[], &plan.language, &plan.file.language).map(|reader| {
+        let context = ReadContext { country: Some(&plan.file.settings.country), today: Some(today), earlier: None, known: None };
+        match Reader::new(ReaderSpec {
+            currency: Some(&plan.file.settings.currency),
+            required_language: &plan.file.language,
+            ..ReaderSpec::of(&plain, &plan.language)
+        })
+        .map(|reader| {
             // An option's key is taken as well as its words.
             reader.pick(text).map_or_else(|| reader.read(text, context, 0), |value| Reading::Value { value, heard: lumbo_core::field::Heard::whole(text) })
         }) {

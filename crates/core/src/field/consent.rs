@@ -1,0 +1,23 @@
+//! Consent: an explicit yes, and nothing less.
+
+use super::{Found, Heard, yes_no};
+use crate::language::{Language, Scan};
+use crate::value::Value;
+
+/// Reads an explicit yes. A no is declining, not an answer; the wording's version and the time are put in by the
+/// conversation.
+pub(super) fn read(scan: &Scan<'_>, folded: &str, language: &Language) -> Option<Found> {
+    let english = Language::get("en");
+    let given = Value::Consent { wording: 0, at: String::new() };
+    if language.consent.contains(folded) || english.consent.contains(folded) {
+        return Some(Found::Value(given, Heard::whole(scan.raw)));
+    }
+    match yes_no::read(scan, folded, language) {
+        Found::Value(Value::YesNo { yes: true }, heard) => Some(Found::Value(given, heard)),
+        Found::Value(..) => None,
+        _ => {
+            let agreed = folded.split([',', '.', '!']).map(str::trim).any(|part| language.consent.contains(part));
+            Some(if agreed { Found::Value(given, Heard::whole(scan.raw)) } else { Found::Nothing })
+        }
+    }
+}

@@ -1,0 +1,163 @@
+//! Dates as people say them: ISO, local orders, month names, weekdays, "in 3 weeks", "end of Q2".
+//!
+//! | file | what it holds |
+//! |---|---|
+//! | `written` | dates in digits and with month names |
+//! | `relative` | what is counted from today |
+//! | this | every date of a reply, and which one is meant |
+//!
+//! A date is the first day of what was said, or the last after "end of", with how exact it was. Digits whose order the
+//! language and the country leave open are not guessed.
+
+mod relative;
+mod written;
+
+use jiff::civil::Date;
+
+use super::took_back::TookBack;
+use super::{Found, Heard};
+use crate::language::{Kind, Language, Scan};
+use crate::value::{Precision, Value};
+
+/// What reading a date may use.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Calendar<'a> {
+    pub language: &'a Language,
+    pub today: Option<Date>,
+    pub country: Option<&'a str>,
+}
+
+/// How surely a mention is a date.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Sure {
+    /// Nothing else it could be.
+    Yes,
+    /// A date where the whole reply is one: "may", "3 weeks", "2027".
+    Alone,
+}
+
+/// A date in a reply, by its tokens.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Mention {
+    /// Nothing where it counts from a day that is not known, where its order is open, or where it is one end of a span.
+    pub date: Option<(Date, Precision)>,
+    pub sure: Sure,
+    pub first: usize,
+    pub next: usize,
+}
+
+/// A stretch of the calendar.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Period {
+    first: Date,
+    last: Date,
+    precision: Precision,
+}
+
+impl Period {
+    fn day(date: Date) -> Self {
+        Self { first: date, last: date, precision: Precision::Day }
+    }
+
+    fn week(any: Date) -> Option<Self> {
+        let first = any.checked_sub(jiff::Span::new().days(i64::from(any.weekday().to_monday_zero_offset()))).ok()?;
+        Some(Self { first, last: first.checked_add(jiff::Span::new().days(6)).ok()?, precision: Precision::Week })
+    }
+
+    fn month(year: i16, month: i8) -> Option<Self> {
+        let first = Date::new(year, month, 1).ok()?;
+        Some(Self { first, last: first.last_of_month(), precision: Precision::Month })
+    }
+
+    fn quarter(year: i16, quarter: i8) -> Option<Self> {
+        let first = Date::new(year, (quarter - 1) * 3 + 1, 1).ok()?;
+        let last = Date::new(year, quarter * 3, 1).ok()?.last_of_month();
+        Some(Self { first, last, precision: Precision::Quarter })
+    }
+
+    fn year(year: i16) -> Option<Self> {
+        Some(Self { first: Date::new(year, 1, 1).ok()?, last: Date::new(year, 12, 31).ok()?, precision: Precision::Year })
+    }
+}
+
+/// A period at a token: what it is where it can be told, how surely, and the token after it.
+type Said = (Option<Period>, Sure, usize);
+
+/// Every date of a reply, in order.
+pub(super) fn mentions(scan: &Scan<'_>, calendar: Calendar<'_>) -> Vec<Mention> {
+    let mut out = Vec::new();
+    let mut index = 0;
+    while index < scan.tokens.len() && out.len() < 16 {
+        match at(scan, index, calendar) {
+            Some(mention) => {
+                index = mention.next.max(index + 1);
+                out.push(mention);
+            }
+            None => index += 1,
+        }
+    }
+    out
+}
+
+/// The date that begins at a token.
+fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Mention> {
+    let dates = &calendar.language.dates;
+    let mention = |(period, sure, next): Said, last: bool| Mention {
+        date: period.map(|period| (if last { period.last } else { period.first }, period.precision)),
+        sure,
+        first: index,
+        next,
+    };
+    // "End of March", "beginning of next week", "mid-2027"
+    let part = dates
+        .end
+        .at(scan, index)
+        .map(|(_, next)| (next, true))
+        .or_else(|| dates.start.at(scan, index).or_else(|| dates.middle.at(scan, index)).map(|(_, next)| (next, false)));
+    if let Some((mut next, last)) = part {
+        while scan.tokens.get(next).is_some_and(|token| token.is_dash() || dates.of.contains(&*token.folded) && period_at(scan, next, calendar, true).is_none())
+        {
+            next += 1;
+        }
+        if let Some((period, _, end)) = period_at(scan, next, calendar, true) {
+            return Some(mention((period, Sure::Yes, end), last));
+        }
+    }
+    let said = period_at(scan, index, calendar, false)?;
+    Some(mention(said, false))
+}
+
+/// The period that begins at a token; `inside` where "the month" may stand for this one.
+fn period_at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: bool) -> Option<Said> {
+    written::at(scan, index, calendar).or_else(|| relative::at(scan, index, calendar, inside))
+}
+
+/// Reads one date.
+pub(super) fn read(scan: &Scan<'_>, calendar: Calendar<'_>) -> Found {
+    let mut found = mentions(scan, calendar);
+    let words = scan.tokens.len();
+    if found.iter().any(|mention| mention.sure == Sure::Yes) {
+        found.retain(|mention| mention.sure == Sure::Yes);
+    } else {
+        // A single word that is also another word ends a reply of two at most: "so", "may".
+        let last = scan.tokens.iter().rposition(|token| token.kind != Kind::Mark).map_or(0, |last| last + 1);
+        found.retain(|mention| mention.next - mention.first >= 2 || mention.next == last && words <= mention.next - mention.first + 2);
+    }
+    if found.is_empty() {
+        return Found::Nothing;
+    }
+    match TookBack::choose(scan, calendar.language, &found, |mention| (mention.first, mention.next)) {
+        Some(mention) => match mention.date {
+            Some((date, precision)) => {
+                let heard = Heard::at(scan.raw, scan.tokens[mention.first].start, scan.tokens[mention.next - 1].end);
+                Found::Value(Value::Date { date, precision }, heard)
+            }
+            None => Found::Nothing,
+        },
+        None if found.len() > 1 => Found::Several(Heard::whole(scan.raw)),
+        None => Found::Nothing,
+    }
+}
+
+#[cfg(test)]
+mod tests;

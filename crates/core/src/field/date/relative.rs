@@ -1,0 +1,338 @@
+//! What is counted from today: tomorrow, weekdays, "in 3 weeks", "next month", quarters, numbered weeks.
+
+use jiff::Span;
+use jiff::civil::{Date, ISOWeekDate, Weekday};
+
+use super::{Calendar, Period, Said, Sure};
+use crate::field::number;
+use crate::language::{Kind, Language, Scan};
+use crate::value::Precision;
+
+/// Units that dates are counted in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Unit {
+    Day,
+    Week,
+    Fortnight,
+    Month,
+    Quarter,
+    Year,
+}
+
+fn unit(word: Option<&str>, language: &Language) -> Option<Unit> {
+    let dates = &language.dates;
+    let word = word?;
+    [
+        (&dates.day, Unit::Day),
+        (&dates.week, Unit::Week),
+        (&dates.fortnight, Unit::Fortnight),
+        (&dates.month, Unit::Month),
+        (&dates.quarter, Unit::Quarter),
+        (&dates.year, Unit::Year),
+    ]
+    .into_iter()
+    .find_map(|(words, unit)| words.contains(word).then_some(unit))
+}
+
+/// The period that begins at a token and counts from today.
+pub(super) fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: bool) -> Option<Said> {
+    let language = calendar.language;
+    let dates = &language.dates;
+    let shifted = |days: i64| calendar.today.and_then(|today| today.checked_add(Span::new().days(days)).ok()).map(Period::day);
+    for (words, days) in [(&dates.after_tomorrow, 2), (&dates.tomorrow, 1), (&dates.today, 0), (&dates.yesterday, -1)] {
+        if let Some((_, next)) = words.at(scan, index) {
+            // "Ahora no", "jetzt nicht": not now.
+            return Some((shifted(days), Sure::Yes, next));
+        }
+    }
+    quarter(scan, index, calendar)
+        .or_else(|| numbered_week(scan, index, calendar))
+        .or_else(|| weekday(scan, index, calendar))
+        .or_else(|| counted_unit(scan, index, calendar, inside))
+        .or_else(|| month_by_word(scan, index, calendar))
+        .or_else(|| ahead(scan, index, calendar))
+}
+
+/// "Q2", "Q2 2027", "second quarter", "2. Quartal", "T2".
+fn quarter(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    let language = calendar.language;
+    let dates = &language.dates;
+    let token = scan.tokens.get(index)?;
+    let digit = |index: usize| {
+        scan.tokens
+            .get(index)
+            .filter(|token| token.kind == Kind::Digits && token.folded.len() == 1)
+            .and_then(|token| token.folded.parse::<i8>().ok())
+            .filter(|n| (1..=4).contains(n))
+    };
+    let (number, mut next) = if token.kind == Kind::Word
+        && dates.quarter_names.contains(&*token.folded)
+        && scan.tokens.get(index + 1).is_some_and(|token| token.glued || &*scan.tokens[index].folded == "q")
+    {
+        (digit(index + 1)?, index + 2)
+    } else if dates.quarter.contains(&*token.folded) && token.kind == Kind::Word && digit(index + 1).is_some() {
+        (digit(index + 1)?, index + 2)
+    } else {
+        let ordinal = scan.word(index).and_then(|word| language.ordinals.get(word)).and_then(|n| i8::try_from(*n).ok());
+        let number = ordinal.or_else(|| digit(index)).filter(|n| (1..=4).contains(n))?;
+        let mut next = index + 1;
+        while ordinal.is_none() && scan.tokens.get(next).is_some_and(|token| token.glued && dates.ordinal.contains(&*token.folded)) {
+            next += 1;
+        }
+        if !scan.word(next).is_some_and(|word| dates.quarter.contains(word)) || ordinal.is_none() && next == index + 1 {
+            return None;
+        }
+        (number, next + 1)
+    };
+    let mut at = next;
+    while scan.tokens.get(at).is_some_and(|token| dates.of.contains(&*token.folded) || token.is('/')) && at < next + 2 {
+        at += 1;
+    }
+    let year = scan
+        .tokens
+        .get(at)
+        .filter(|token| token.kind == Kind::Digits && token.folded.len() == 4)
+        .and_then(|token| token.folded.parse::<i16>().ok())
+        .filter(|year| (2000..2100).contains(year));
+    if let Some(year) = year {
+        return Some((Period::quarter(year, number), Sure::Yes, at + 1));
+    }
+    if let Some((Some(period), _, end)) = counted_unit(scan, at, calendar, false)
+        && period.precision == Precision::Year
+    {
+        next = end;
+        return Some((Period::quarter(period.first.year(), number), Sure::Yes, next));
+    }
+    // A quarter that has begun is still this one.
+    let period = calendar.today.and_then(|today| {
+        let now = (today.month() - 1) / 3 + 1;
+        Period::quarter(if number < now { today.year() + 1 } else { today.year() }, number)
+    });
+    Some((period, Sure::Yes, next))
+}
+
+/// A week by its ISO 8601 number.
+pub(super) fn iso_week(year: i16, week: i64) -> Option<Period> {
+    let monday = ISOWeekDate::new(year, i8::try_from(week).ok()?, Weekday::Monday).ok()?;
+    Period::week(monday.date())
+}
+
+/// "Week 10", "KW 10", "week 10 of 2027".
+fn numbered_week(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    let dates = &calendar.language.dates;
+    let (_, at) = dates.week_number.at(scan, index)?;
+    let token = scan.tokens.get(at).filter(|token| token.kind == Kind::Digits && token.folded.len() <= 2)?;
+    let week: i64 = token.folded.parse().ok().filter(|week| (1..=53).contains(week))?;
+    let mut next = at + 1;
+    let mut year_at = next;
+    while scan.tokens.get(year_at).is_some_and(|token| dates.of.contains(&*token.folded) || token.is('/')) && year_at < next + 2 {
+        year_at += 1;
+    }
+    let year = scan
+        .tokens
+        .get(year_at)
+        .filter(|token| token.kind == Kind::Digits && token.folded.len() == 4)
+        .and_then(|token| token.folded.parse::<i16>().ok())
+        .filter(|year| (2000..2100).contains(year));
+    let period = match (year, calendar.today) {
+        (Some(year), _) => {
+            next = year_at + 1;
+            iso_week(year, week)
+        }
+        (None, Some(today)) => {
+            let this = today.iso_week_date().year();
+            iso_week(this, week).filter(|period| period.last >= today).or_else(|| iso_week(this + 1, week))
+        }
+        (None, None) => None,
+    };
+    Some((period, Sure::Yes, next))
+}
+
+/// "Friday", "next Friday", "this Friday", "Friday next week".
+fn weekday(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    let language = calendar.language;
+    let dates = &language.dates;
+    let before = dates.coming.at(scan, index).map(|(_, next)| (next, false)).or_else(|| dates.next.at(scan, index).map(|(_, next)| (next, true)));
+    let at = before.map_or(index, |(next, _)| next);
+    let (day, mut next) = dates.weekdays.at(scan, at)?;
+    let behind = dates.next.at(scan, next).filter(|_| before.is_none());
+    // Romance languages and German mean the coming one; English, Dutch and Polish the one of next week.
+    let skips = language.order != "dmy" || language.join.contains("en") || language.group == ' ' && language.minus.contains("minus");
+    let next_week = before.is_some_and(|(_, next)| next && !dates.coming.at(scan, index).is_some_and(|_| true)) && skips;
+    let mut of_week = None;
+    if let Some((period, _, end)) = counted_unit(scan, next, calendar, false)
+        && period.is_some_and(|period| period.precision == Precision::Week)
+    {
+        of_week = period;
+        next = end;
+    } else if let Some((_, end)) = behind {
+        next = end;
+    }
+    let offset = i64::from(day);
+    let date = |today: Date| -> Option<Date> {
+        if let Some(week) = of_week {
+            return week.first.checked_add(Span::new().days(offset)).ok();
+        }
+        let monday = Period::week(today)?.first;
+        if next_week {
+            return monday.checked_add(Span::new().days(7 + offset)).ok();
+        }
+        let this = monday.checked_add(Span::new().days(offset)).ok()?;
+        if this > today { Some(this) } else { this.checked_add(Span::new().days(7)).ok() }
+    };
+    let short = scan.tokens[at].folded.chars().count() <= 3;
+    let sure = if short && before.is_none() && of_week.is_none() { Sure::Alone } else { Sure::Yes };
+    Some((calendar.today.and_then(date).map(Period::day), sure, next))
+}
+
+/// "Next week", "this month", "l’année prochaine", "przyszły rok".
+pub(super) fn counted_unit(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: bool) -> Option<Said> {
+    let language = calendar.language;
+    let dates = &language.dates;
+    let mut at = index;
+    // An article before the unit counts only with "next" behind it, or inside "end of".
+    let mut shift = None;
+    let mut article = false;
+    for _ in 0..3 {
+        if let Some((_, next)) = dates.next.at(scan, at).filter(|_| shift.is_none()) {
+            shift = Some(1);
+            at = next;
+        } else if let Some((_, next)) = dates.last.at(scan, at).filter(|_| shift.is_none()) {
+            shift = Some(-1);
+            at = next;
+        } else if let Some((_, next)) = dates.this.at(scan, at).filter(|_| shift.is_none() && !article) {
+            let word = scan.word(at).unwrap_or_default();
+            if is_article(word) {
+                article = true;
+            } else {
+                shift = Some(0);
+            }
+            at = next;
+        } else {
+            break;
+        }
+    }
+    let unit = unit(scan.word(at), language)?;
+    at += 1;
+    if shift.is_none() {
+        if let Some((_, next)) = dates.next.at(scan, at) {
+            shift = Some(1);
+            at = next;
+        } else if let Some((_, next)) = dates.last.at(scan, at) {
+            shift = Some(-1);
+            at = next;
+        }
+    }
+    let shift = shift.or_else(|| (inside && (article || at == index + 1)).then_some(0))?;
+    if unit == Unit::Day || unit == Unit::Fortnight {
+        return None;
+    }
+    Some((calendar.today.and_then(|today| of(today, shift, unit)), Sure::Yes, at))
+}
+
+fn is_article(word: &str) -> bool {
+    matches!(word, "the" | "der" | "die" | "das" | "des" | "dem" | "le" | "la" | "l'" | "du" | "el" | "del" | "de" | "het")
+}
+
+/// The week, month, quarter or year so many after this one.
+fn of(today: Date, shift: i64, unit: Unit) -> Option<Period> {
+    match unit {
+        Unit::Day => today.checked_add(Span::new().days(shift)).ok().map(Period::day),
+        Unit::Week => Period::week(today.checked_add(Span::new().weeks(shift)).ok()?),
+        Unit::Fortnight => Period::week(today.checked_add(Span::new().weeks(shift * 2)).ok()?),
+        Unit::Month => {
+            let month = today.checked_add(Span::new().months(shift)).ok()?;
+            Period::month(month.year(), month.month())
+        }
+        Unit::Quarter => {
+            let month = today.first_of_month().checked_add(Span::new().months(shift * 3)).ok()?;
+            Period::quarter(month.year(), (month.month() - 1) / 3 + 1)
+        }
+        Unit::Year => Period::year(today.year().checked_add(i16::try_from(shift).ok()?)?),
+    }
+}
+
+/// "Next March", "this May", "mars prochain".
+fn month_by_word(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    let dates = &calendar.language.dates;
+    let (shift, at) = dates
+        .next
+        .at(scan, index)
+        .map(|(_, next)| (1, next))
+        .or_else(|| dates.last.at(scan, index).map(|(_, next)| (-1, next)))
+        .or_else(|| dates.this.at(scan, index).filter(|_| !is_article(scan.word(index).unwrap_or_default())).map(|(_, next)| (0, next)))?;
+    let (month, next) = dates.months.at(scan, at)?;
+    let month = i8::try_from(month).ok()? + 1;
+    // "Next March 5" is read with its day elsewhere.
+    if scan.tokens.get(next).is_some_and(|token| token.kind == Kind::Digits && token.folded.len() <= 2) {
+        return None;
+    }
+    let period = calendar.today.and_then(|today| {
+        let year = match shift {
+            1 if month <= today.month() => today.year() + 1,
+            -1 if month >= today.month() => today.year() - 1,
+            0 if month < today.month() => today.year() + 1,
+            _ => today.year(),
+        };
+        Period::month(year, month)
+    });
+    Some((period, Sure::Yes, next))
+}
+
+/// "In 3 weeks", "3 weeks from now", "two months", "a fortnight", "in half a year".
+fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    let language = calendar.language;
+    let dates = &language.dates;
+    let within = dates.within.at(scan, index);
+    let mut at = within.map_or(index, |(_, next)| next);
+    while let Some((_, next)) = language.about.at(scan, at) {
+        at = next;
+    }
+    let (count, step, next) = if let Some((_, next)) = dates.half_year.at(scan, at) {
+        (6, Unit::Month, next)
+    } else if let Some((_, next)) = dates.a.at(scan, at).filter(|(_, next)| unit(scan.word(*next), language).is_some()) {
+        (1, unit(scan.word(next), language)?, next + 1)
+    } else if polish_one(scan, at, language, within.is_some()) {
+        (1, unit(scan.word(at), language)?, at + 1)
+    } else {
+        let token = scan.tokens.get(at)?;
+        if token.kind == Kind::Mark || token.glued && at > 0 && scan.tokens[at - 1].kind != Kind::Mark {
+            return None;
+        }
+        let amount = number::amount_at(scan, at, language).ok()?;
+        let mut next = amount.next;
+        let mut step = unit(scan.word(next), language);
+        // "10 working days" are not ten days; nothing is guessed.
+        if step.is_none() && scan.word(next).is_some_and(|word| matches!(word, "full" | "more" | "ganze" | "weitere")) {
+            next += 1;
+            step = unit(scan.word(next), language);
+        }
+        let step = step?;
+        let count = match amount.span {
+            Some(_) => None,
+            None if amount.amount.is_integer() => i64::try_from(amount.amount).ok().filter(|count| (0..=1200).contains(count)),
+            // "1.5 years" are 18 months.
+            None if step == Unit::Year => {
+                i64::try_from(amount.amount * rust_decimal::Decimal::from(12)).ok().filter(|months| (0..=1200).contains(months)).map(|months| -months)
+            }
+            None => None,
+        };
+        let (_, end) = dates.hence.at(scan, next + 1).unwrap_or(((), next + 1));
+        match count {
+            None => return Some((None, if within.is_some() || end > next + 1 { Sure::Yes } else { Sure::Alone }, end)),
+            Some(months) if months < 0 => (-months, Unit::Month, next + 1),
+            Some(count) => (count, step, next + 1),
+        }
+    };
+    let ago = dates.ago.at(scan, next);
+    let hence = dates.hence.at(scan, next);
+    let end = ago.or(hence).map_or(next, |(_, end)| end);
+    let count = if ago.is_some() { -count } else { count };
+    let sure = if within.is_some() || hence.is_some() || ago.is_some() { Sure::Yes } else { Sure::Alone };
+    Some((calendar.today.and_then(|today| of(today, count, step)), sure, end))
+}
+
+/// Polish says "za tydzień" without a word for one.
+fn polish_one(scan: &Scan<'_>, at: usize, language: &Language, within: bool) -> bool {
+    within && language.dates.week.contains("tydzień") && unit(scan.word(at), language).is_some()
+}

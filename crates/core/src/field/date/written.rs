@@ -1,0 +1,287 @@
+//! Dates in digits and with month names.
+
+use jiff::civil::Date;
+
+use super::{Calendar, Period, Said, Sure, relative};
+use crate::language::{Kind, Language, Scan};
+use crate::value::Precision;
+
+/// The date that begins at a token.
+pub(super) fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    let token = scan.tokens.get(index)?;
+    match token.kind {
+        Kind::Digits => digits(scan, index, calendar),
+        Kind::Word => worded(scan, index, calendar),
+        Kind::Mark => None,
+    }
+}
+
+fn number(scan: &Scan<'_>, index: usize) -> Option<(i64, usize)> {
+    let token = scan.tokens.get(index).filter(|token| token.kind == Kind::Digits && token.folded.len() <= 8)?;
+    Some((token.folded.parse().ok()?, token.folded.len()))
+}
+
+/// The mark between two glued groups of digits.
+fn between(scan: &Scan<'_>, index: usize) -> Option<char> {
+    let mark = scan.tokens.get(index).filter(|mark| mark.kind == Kind::Mark && mark.glued)?;
+    let c = mark.folded.chars().next()?;
+    let next = scan.tokens.get(index + 1)?;
+    // "5. 3. 2027" has spaces behind its dots.
+    (matches!(c, '/' | '.' | '-' | '–') && next.kind == Kind::Digits && (next.glued || c == '.')).then_some(if c == '–' { '-' } else { c })
+}
+
+fn full_year(year: i64, width: usize) -> Option<i16> {
+    match width {
+        4 if (1900..2200).contains(&year) => i16::try_from(year).ok(),
+        2 => i16::try_from(if year < 70 { 2000 + year } else { 1900 + year }).ok(),
+        _ => None,
+    }
+}
+
+fn date(year: i16, month: i64, day: i64) -> Option<Date> {
+    Date::new(year, i8::try_from(month).ok()?, i8::try_from(day).ok()?).ok()
+}
+
+/// Day and month of two numbers, in the order of the language and the country; nothing where both orders are open.
+fn day_month(one: i64, two: i64, calendar: Calendar<'_>) -> Result<(i64, i64), bool> {
+    let can = |month: i64, day: i64| (1..=12).contains(&month) && (1..=31).contains(&day);
+    match (can(two, one), can(one, two)) {
+        (false, false) => Err(false),
+        (true, false) => Ok((one, two)),
+        (false, true) => Ok((two, one)),
+        (true, true) if one == two => Ok((one, two)),
+        (true, true) if calendar.language.order == "dmy" => Ok((one, two)),
+        (true, true) => match calendar.country {
+            Some("US" | "PH" | "FM" | "PW" | "MH") => Ok((two, one)),
+            // Canada writes all three orders.
+            Some("CA") | None => Err(true),
+            Some(_) => Ok((one, two)),
+        },
+    }
+}
+
+/// The coming occurrence of a day and a month.
+fn coming(month: i64, day: i64, today: Option<Date>) -> Option<Option<Date>> {
+    // A leap year has every day there is.
+    date(2028, month, day)?;
+    let Some(today) = today else { return Some(None) };
+    Some((0..5).find_map(|ahead| date(today.year() + ahead, month, day).filter(|date| *date >= today)))
+}
+
+fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    let (one, width) = number(scan, index)?;
+    let glued_before = scan.tokens[index].glued && index > 0 && !matches!(&*scan.tokens[index - 1].folded, "(" | "'" | "\"" | "[");
+    if glued_before {
+        return None;
+    }
+    if width == 8 {
+        let day = date(full_year(one / 10_000, 4)?, one / 100 % 100, one % 100)?;
+        return Some((Some(Period::day(day)), Sure::Yes, index + 1));
+    }
+    if let Some(mark) = between(scan, index + 1) {
+        let (two, second_width) = number(scan, index + 2)?;
+        let third = between(scan, index + 3).filter(|next| *next == mark).and_then(|_| number(scan, index + 4));
+        if let Some((three, third_width)) = third {
+            let more = between(scan, index + 5).is_some();
+            if more || second_width > 2 {
+                return None;
+            }
+            if width == 4 {
+                let day = date(full_year(one, 4)?, two, three)?;
+                return Some((Some(Period::day(day)), Sure::Yes, index + 5));
+            }
+            let year = full_year(three, third_width)?;
+            return match day_month(one, two, calendar) {
+                Ok((day, month)) => Some((Some(Period::day(date(year, month, day)?)), Sure::Yes, index + 5)),
+                Err(true) => Some((None, Sure::Yes, index + 5)),
+                Err(false) => None,
+            };
+        }
+        // "03/2027", "3.2027", "2027-03"
+        if width <= 2 && second_width == 4 && mark != '-' && (1..=12).contains(&one) {
+            return Some((Some(Period::month(full_year(two, 4)?, i8::try_from(one).ok()?)?), Sure::Yes, index + 3));
+        }
+        if width == 4 && second_width == 2 && mark == '-' && (1..=12).contains(&two) {
+            return Some((Some(Period::month(full_year(one, 4)?, i8::try_from(two).ok()?)?), Sure::Yes, index + 3));
+        }
+        // "3/4", "3.4.": without a year. A dash would be a span.
+        let dotted = mark == '.'
+            && (scan.tokens.get(index + 3).is_some_and(|token| token.is('.') && token.glued) && !matches!(calendar.language.order.as_str(), "dmy_or_mdy"));
+        if width <= 2 && second_width <= 2 && (mark == '/' || dotted) {
+            let next = index + 3 + usize::from(dotted);
+            return match day_month(one, two, calendar) {
+                Ok((day, month)) => Some((coming(month, day, calendar.today)?.map(Period::day), if dotted { Sure::Yes } else { Sure::Alone }, next)),
+                Err(true) => Some((None, Sure::Alone, next)),
+                Err(false) => None,
+            };
+        }
+    }
+    // "2027-W10"
+    if width == 4
+        && scan.tokens.get(index + 1).is_some_and(|mark| mark.is_dash() && mark.glued)
+        && scan.word(index + 2) == Some("w")
+        && let Some((week, _)) = number(scan, index + 3)
+    {
+        return Some((relative::iso_week(full_year(one, 4)?, week), Sure::Yes, index + 4));
+    }
+    let dates = &calendar.language.dates;
+    let ordinal = scan.tokens.get(index + 1).filter(|token| token.glued && dates.ordinal.contains(&*token.folded));
+    let mut next = index + 1 + usize::from(ordinal.is_some());
+    if width <= 2 && (1..=31).contains(&one) {
+        let after_day = next;
+        while scan.tokens.get(next).is_some_and(|token| dates.of.contains(&*token.folded) || token.is_dash()) && next < after_day + 2 {
+            next += 1;
+        }
+        if let Some((month, end)) = dates.months.at(scan, next) {
+            // "5-7 March" is a span of days; its first end was looked at before.
+            return Some(with_year(scan, end, i64::from(month) + 1, one, calendar));
+        }
+        // "5-7 March", "5 to 7 March": neither end is the answer.
+        let spanned = scan.tokens.get(after_day).is_some_and(|token| token.is_dash()) || calendar.language.to.at(scan, after_day).is_some();
+        if spanned && let Some((second, _)) = number(scan, after_day + 1).filter(|(second, _)| (1..=31).contains(second)) {
+            let behind = after_day + 2 + usize::from(scan.tokens.get(after_day + 2).is_some_and(|token| token.glued && dates.ordinal.contains(&*token.folded)));
+            if let Some((_, end)) = dates.months.at(scan, behind)
+                && second != one
+            {
+                return Some((None, Sure::Yes, end));
+            }
+        }
+        // "The 5th"; in languages whose ordinal is a dot, that would be the end of a sentence.
+        if ordinal.is_some_and(|token| !token.is('.')) {
+            let period = calendar.today.and_then(|today| {
+                (0..4).find_map(|ahead| {
+                    let month = today.first_of_month().checked_add(jiff::Span::new().months(ahead)).ok()?;
+                    date(month.year(), i64::from(month.month()), one).filter(|date| *date >= today)
+                })
+            });
+            return Some((period.map(Period::day), Sure::Alone, after_day));
+        }
+    }
+    (width == 4 && (2000..2100).contains(&one)).then(|| (full_year(one, 4).and_then(Period::year), Sure::Alone, index + 1))
+}
+
+/// A day and a month, with the year behind them where one stands there.
+fn with_year(scan: &Scan<'_>, next: usize, month: i64, day: i64, calendar: Calendar<'_>) -> Said {
+    match year_at(scan, next, calendar) {
+        Some((Some(year), end)) => (date(year, month, day).map(Period::day), Sure::Yes, end),
+        Some((None, end)) => (None, Sure::Yes, end),
+        None => (coming(month, day, calendar.today).flatten().map(Period::day), Sure::Yes, next),
+    }
+}
+
+/// The year at a token: four digits, "’27", or "next year". Nothing inside where today is needed and not known.
+fn year_at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<(Option<i16>, usize)> {
+    let mut next = index;
+    while next < index + 2 && scan.tokens.get(next).is_some_and(|token| calendar.language.dates.of.contains(&*token.folded) || token.is('.') && token.glued) {
+        next += 1;
+    }
+    for begin in [next, index] {
+        let quoted = scan.tokens.get(begin).is_some_and(|token| token.kind == Kind::Mark && matches!(&*token.folded, "'" | "’"));
+        let at = begin + usize::from(quoted);
+        if let Some((year, width)) = number(scan, at)
+            && (width == 4 || quoted && width == 2)
+            && let Some(year) = full_year(year, width)
+            && !scan.tokens.get(at + 1).is_some_and(|token| token.glued && (token.is(':') || token.kind == Kind::Word))
+        {
+            let unit = scan.word(at + 1).is_some_and(|word| matches!(word, "r" | "roku"));
+            return Some((Some(year), at + 1 + usize::from(unit)));
+        }
+        if let Some((period, _, end)) = relative::counted_unit(scan, begin, calendar, false)
+            && period.is_none_or(|period| period.precision == Precision::Year)
+        {
+            return Some((period.map(|period| period.first.year()), end));
+        }
+    }
+    None
+}
+
+fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    let language = calendar.language;
+    let dates = &language.dates;
+    // "Friday 5 March", "Fri, 5/3": the weekday adds nothing to a day that is named.
+    if let Some((_, mut next)) = dates.weekdays.at(scan, index) {
+        while scan.tokens.get(next).is_some_and(|token| matches!(&*token.folded, "," | "." | "the" | "den" | "dem" | "le" | "el" | "de")) && next < index + 4 {
+            next += 1;
+        }
+        if let Some((Some(period), _, end)) = digits_or_month(scan, next, calendar)
+            && period.precision == Precision::Day
+        {
+            return Some((Some(period), Sure::Yes, end));
+        }
+        return None;
+    }
+    // "First of March"
+    let ordinal = scan.word(index).and_then(|word| language.ordinals.get(word)).filter(|day| **day <= 31);
+    if let Some(day) = ordinal {
+        let mut next = index + 1;
+        while scan.tokens.get(next).is_some_and(|token| dates.of.contains(&*token.folded)) && next < index + 3 {
+            next += 1;
+        }
+        if let Some((month, end)) = dates.months.at(scan, next) {
+            return Some(with_year(scan, end, i64::from(month) + 1, i64::from(*day), calendar));
+        }
+    }
+    let (month, next) = dates.months.at(scan, index)?;
+    let month = i64::from(month) + 1;
+    let dot = usize::from(scan.tokens.get(next).is_some_and(|token| token.is('.') && token.glued));
+    // "March 5", "March 5th, 2027"
+    let mut at = next + dot;
+    if scan.word(at) == Some("the") {
+        at += 1;
+    }
+    if let Some((day, width)) = number(scan, at)
+        && width <= 2
+        && (1..=31).contains(&day)
+        && !scan.tokens.get(at + 1).is_some_and(|token| token.glued && (token.is(':') || token.is('/')))
+    {
+        let ordinal = scan.tokens.get(at + 1).is_some_and(|token| token.glued && dates.ordinal.contains(&*token.folded) && !token.is('.'));
+        let end = at + 1 + usize::from(ordinal);
+        let span = scan.tokens.get(end).is_some_and(|token| token.is_dash()) && number(scan, end + 1).is_some_and(|(_, width)| width <= 2);
+        if span {
+            return Some((None, Sure::Yes, end + 2));
+        }
+        let unit = scan.word(end).is_some() && super::super::units::Units::new(None, language).at(scan, end, language).is_some();
+        if !unit {
+            return Some(with_year(scan, end, month, day, calendar));
+        }
+    }
+    if let Some((year, end)) = year_at(scan, next + dot, calendar) {
+        let period = year.and_then(|year| Period::month(year, i8::try_from(month).ok()?));
+        return Some((period, Sure::Yes, end));
+    }
+    // A month that has begun is still this one.
+    let period = calendar.today.and_then(|today| {
+        let year = if month < i64::from(today.month()) { today.year() + 1 } else { today.year() };
+        Period::month(year, i8::try_from(month).ok()?)
+    });
+    Some((period, month_sure(scan, index, next, calendar.language), next))
+}
+
+/// "may", "mar", "march" are words too; a capital or a preposition makes them months.
+fn month_sure(scan: &Scan<'_>, index: usize, next: usize, language: &Language) -> Sure {
+    let token = &scan.tokens[index];
+    if !matches!(&*token.folded, "may" | "mar" | "march" | "dec" | "jan" | "maj" | "mai" | "sep" | "set" | "ago" | "lis" | "paź") {
+        return Sure::Yes;
+    }
+    let capital = scan.raw.get(token.start..token.end).is_some_and(|text| text.starts_with(char::is_uppercase)) && index > 0;
+    let preposition = index > 0
+        && matches!(
+            scan.word(index - 1),
+            Some("in" | "by" | "from" | "since" | "until" | "of" | "next" | "this" | "im" | "en" | "w" | "from the" | "before" | "after" | "during" | "around")
+        );
+    // "March or April", "May."
+    let listed = scan.raw.get(token.start..token.end).is_some_and(|text| text.starts_with(char::is_uppercase))
+        && scan.tokens.get(next).is_some_and(|token| token.kind == Kind::Mark || language.to.at(scan, next).is_some());
+    if capital || preposition || listed { Sure::Yes } else { Sure::Alone }
+}
+
+fn digits_or_month(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    let token = scan.tokens.get(index)?;
+    match token.kind {
+        Kind::Digits => digits(scan, index, calendar),
+        Kind::Word if calendar.language.dates.months.at(scan, index).is_some() || calendar.language.ordinals.contains_key(&*token.folded) => {
+            worded(scan, index, calendar)
+        }
+        _ => None,
+    }
+}

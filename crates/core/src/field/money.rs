@@ -1,0 +1,189 @@
+//! Amounts of money: signs, ISO 4217 codes and everyday names. Listed in `data/lists/currencies.json`.
+
+use std::sync::OnceLock;
+
+use rust_decimal::Decimal;
+use serde::Deserialize;
+
+use super::number::{Amount, amounts};
+use super::took_back::TookBack;
+use super::{Found, Heard};
+use crate::language::{Kind, Language, Lexicon, Scan};
+use crate::value::Value;
+
+#[derive(Deserialize)]
+struct Row {
+    code: String,
+    digits: u32,
+    #[serde(default)]
+    signs: Vec<String>,
+    #[serde(default)]
+    names: Vec<String>,
+}
+
+struct Table {
+    rows: Vec<Row>,
+    names: Lexicon<usize>,
+}
+
+fn table() -> &'static Table {
+    static TABLE: OnceLock<Table> = OnceLock::new();
+    TABLE.get_or_init(|| {
+        // A list that does not load would be empty; a test reads it.
+        let rows: Vec<Row> = serde_json::from_str(include_str!("../../data/lists/currencies.json")).unwrap_or_default();
+        let mut names = Lexicon::default();
+        for (index, row) in rows.iter().enumerate() {
+            row.signs.iter().chain(&row.names).for_each(|name| names.add(name, index));
+        }
+        for (index, row) in rows.iter().enumerate() {
+            names.add(&row.code, index);
+        }
+        Table { rows, names }
+    })
+}
+
+/// Decimals that a currency is written with: ISO 4217 minor units; two where the code is not listed.
+pub(crate) fn minor_units(code: &str) -> u32 {
+    table().rows.binary_search_by(|row| row.code.as_str().cmp(code)).map_or(2, |place| table().rows[place].digits)
+}
+
+/// True where a code is listed by ISO 4217.
+pub(crate) fn is_currency(code: &str) -> bool {
+    table().rows.binary_search_by(|row| row.code.as_str().cmp(code)).is_ok()
+}
+
+/// What a field takes an amount without sign or code to be in, and which dollar or crown is meant.
+#[derive(Debug, Clone, Copy, Default)]
+pub(super) struct Hints<'a> {
+    pub currency: Option<&'a str>,
+    pub country: Option<&'a str>,
+}
+
+/// An amount of money in a reply, by its tokens.
+#[derive(Debug, Clone, PartialEq)]
+pub(super) struct Mention {
+    pub amount: Decimal,
+    pub currency: String,
+    pub first: usize,
+    pub next: usize,
+    /// Tokens of the number alone.
+    pub number: (usize, usize),
+}
+
+/// Currencies that share a sign or a name.
+const DOLLARS: [&str; 7] = ["USD", "AUD", "CAD", "NZD", "HKD", "SGD", "MXN"];
+const CROWNS: [&str; 5] = ["SEK", "NOK", "DKK", "CZK", "ISK"];
+
+/// The currency named at a token, with the token after it.
+fn at(scan: &Scan<'_>, index: usize, hints: Hints<'_>) -> Option<(String, usize)> {
+    let token = scan.tokens.get(index)?;
+    if matches!(&*token.folded, "kr" | "kronor" | "kroner" | "kronen" | "crowns" | "krone" | "krona") {
+        let by_country = match hints.country {
+            Some("SE") => Some("SEK"),
+            Some("NO") => Some("NOK"),
+            Some("DK") => Some("DKK"),
+            Some("IS") => Some("ISK"),
+            _ => None,
+        };
+        let code = hints.currency.filter(|code| CROWNS.contains(code)).or(by_country)?;
+        return Some((code.to_owned(), index + 1));
+    }
+    let (place, next) = table().names.at(scan, index)?;
+    let row = &table().rows[place];
+    let written = scan.raw.get(token.start..scan.tokens[next - 1].end).unwrap_or_default();
+    // A code that is a word too counts in capitals only: "all", "top", "try", "mad".
+    if token.kind == Kind::Word && next == index + 1 && written.eq_ignore_ascii_case(&row.code) && written.bytes().any(|byte| byte.is_ascii_lowercase()) {
+        let common = matches!(row.code.as_str(), "EUR" | "GBP" | "USD" | "PLN" | "CHF" | "CAD" | "AUD" | "SEK" | "NOK" | "DKK" | "CZK");
+        if !common {
+            return None;
+        }
+    }
+    let bare_dollar = row.code == "USD" && next == index + 1 && !written.eq_ignore_ascii_case("USD");
+    if bare_dollar {
+        let by_country = match hints.country {
+            Some("AU") => Some("AUD"),
+            Some("CA") => Some("CAD"),
+            Some("NZ") => Some("NZD"),
+            Some("HK") => Some("HKD"),
+            Some("SG") => Some("SGD"),
+            _ => None,
+        };
+        let code = hints.currency.filter(|code| DOLLARS.contains(code)).or(by_country).unwrap_or("USD");
+        return Some((code.to_owned(), next));
+    }
+    if written == "¥" && (hints.currency == Some("CNY") || hints.country == Some("CN")) {
+        return Some(("CNY".to_owned(), next));
+    }
+    Some((row.code.clone(), next))
+}
+
+/// True where a currency stands right beside a number.
+pub(super) fn beside(scan: &Scan<'_>, first: usize, next: usize) -> bool {
+    around(scan, first, next, Hints::default()).is_some()
+}
+
+/// The currency beside the number between two tokens, with the tokens of both.
+fn around(scan: &Scan<'_>, first: usize, next: usize, hints: Hints<'_>) -> Option<(String, usize, usize)> {
+    // "10 kg" may be pounds of weight, "10 pounds" never; a unit of weight is told by the quantity's own names.
+    let before =
+        (1..=3.min(first)).rev().find_map(|back| at(scan, first - back, hints).filter(|(_, end)| *end == first).map(|(code, _)| (code, first - back, next)));
+    before.or_else(|| at(scan, next, hints).map(|(code, end)| (code, first, end)))
+}
+
+/// Every amount of money with a sign, a code or a name, among the numbers of a reply.
+pub(super) fn of(scan: &Scan<'_>, hints: Hints<'_>, found: &[Amount]) -> Vec<Mention> {
+    found
+        .iter()
+        .filter_map(|amount| {
+            let (currency, first, next) = around(scan, amount.first, amount.next, hints)?;
+            let kept = sum(scan, amount, &currency)?;
+            Some(Mention { amount: kept, currency, first, next, number: (amount.first, amount.next) })
+        })
+        .collect()
+}
+
+/// The amount, with three digits behind one mark read as thousands: no price has a tenth of a cent.
+fn sum(scan: &Scan<'_>, amount: &Amount, currency: &str) -> Option<Decimal> {
+    let digits = minor_units(currency);
+    let glued_letter = scan.word(amount.next).is_some();
+    let middle = amount.span.map_or(amount.amount, |(low, high)| Amount::middle(low, high));
+    if amount.doubtful && digits < 3 && amount.span.is_none() {
+        let single = amount.next == amount.first + 3;
+        return if single { middle.checked_mul(Decimal::from(1000)).map(|value| value.normalize()) } else { (!glued_letter).then_some(middle.normalize()) };
+    }
+    Some(middle.normalize())
+}
+
+/// Reads one amount; a bare number is in the field's currency.
+pub(super) fn read(scan: &Scan<'_>, language: &Language, hints: Hints<'_>) -> Found {
+    let all = amounts(scan, language);
+    let mut found = of(scan, hints, &all);
+    if found.is_empty()
+        && let Some(currency) = hints.currency
+    {
+        let units = super::units::Units::new(None, language);
+        found = all
+            .iter()
+            .filter(|amount| !amount.article || all.len() == 1)
+            .filter(|amount| {
+                units
+                    .around(scan, amount.first, amount.next, language)
+                    .is_none_or(|unit| unit.unit.dimension == "length" && scan.tokens[unit.first].folded.len() == 1)
+            })
+            .filter_map(|amount| {
+                let kept = sum(scan, amount, currency)?;
+                Some(Mention { amount: kept, currency: currency.to_owned(), first: amount.first, next: amount.next, number: (amount.first, amount.next) })
+            })
+            .collect();
+    }
+    if found.is_empty() {
+        return Found::Nothing;
+    }
+    match TookBack::choose(scan, language, &found, |mention| mention.number) {
+        Some(mention) => {
+            let heard = Heard::at(scan.raw, scan.tokens[mention.first].start, scan.tokens[mention.next - 1].end);
+            Found::Value(Value::Money { amount: mention.amount, currency: mention.currency.clone() }, heard)
+        }
+        None => Found::Several(Heard::whole(scan.raw)),
+    }
+}

@@ -1,0 +1,224 @@
+//! Numbers as people write them: digits with local separators, words, multipliers, spans, approximations.
+//!
+//! | file | what it holds |
+//! |---|---|
+//! | `digits` | digits and separators |
+//! | `words` | one number of digits, words and multipliers |
+//! | this | every number of a reply, and which two are the ends of a span |
+
+mod digits;
+mod words;
+
+use rust_decimal::Decimal;
+
+use super::took_back::TookBack;
+use super::units::{Unit, Units};
+use super::{Found, Heard};
+use crate::language::{Kind, Language, Scan};
+use crate::value::{Number, Value};
+
+/// A number or a span in a reply, by its tokens.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Amount {
+    pub amount: Decimal,
+    /// Both ends, where a span was given.
+    pub span: Option<(Decimal, Decimal)>,
+    pub first: usize,
+    pub next: usize,
+    /// Written with a mark that may part thousands or decimals.
+    pub doubtful: bool,
+    /// Nothing but a word for one, which is also an article.
+    pub article: bool,
+}
+
+impl Amount {
+    pub(super) fn middle(low: Decimal, high: Decimal) -> Decimal {
+        (low + high) / Decimal::TWO
+    }
+}
+
+/// Every number of a reply, in order. Digits that belong to dates, clocks, codes and phone numbers are none.
+pub(super) fn amounts(scan: &Scan<'_>, language: &Language) -> Vec<Amount> {
+    let mut out: Vec<Amount> = Vec::new();
+    let mut index = 0;
+    while index < scan.tokens.len() {
+        match amount_at(scan, index, language) {
+            Ok(found) => {
+                index = found.next;
+                out.push(found);
+            }
+            Err(next) => index = next.max(index + 1),
+        }
+        // A reply of nothing but numbers is no answer; a bound keeps the readers behind this linear.
+        if out.len() >= 64 {
+            break;
+        }
+    }
+    out
+}
+
+pub(super) fn amount_at(scan: &Scan<'_>, index: usize, language: &Language) -> Result<Amount, usize> {
+    let tokens = &scan.tokens;
+    if phone_like(scan, index) {
+        let mut end = index + 1;
+        while tokens.get(end).is_some_and(|token| token.kind == Kind::Digits || matches!(&*token.folded, "-" | "." | "/" | "(" | ")" | "+")) {
+            end += 1;
+        }
+        return Err(end);
+    }
+    let low = words::at(scan, index, language)?;
+    let alone = Amount { amount: low.amount, span: None, first: low.first, next: low.next, doubtful: low.doubtful, article: low.article };
+    let Some((after, strong)) = joiner(scan, low.next, language) else { return Ok(alone) };
+    // Between the ends may stand the sign of a currency, and words like "about".
+    let mut begin = after;
+    while tokens.get(begin).is_some_and(|token| matches!(&*token.folded, "£" | "€" | "$" | "~" | "¥"))
+        || language.about.at(scan, begin).is_some_and(|(_, next)| next < begin + 3)
+    {
+        begin = language.about.at(scan, begin).map_or(begin + 1, |(_, next)| next);
+    }
+    let opened = opens_span(scan, low.first, language);
+    if !(strong || opened) {
+        return Ok(alone);
+    }
+    let Ok(high) = words::at(scan, begin, language) else {
+        // "2026-11-" and the like: a dash that leads nowhere.
+        return Ok(alone);
+    };
+    let mut from = low.amount;
+    // "2-3k", "two or three hundred": the multiplier counts for both ends.
+    if high.times > Decimal::ONE && low.times == Decimal::ONE && from > Decimal::ZERO && from < high.amount / high.times && from < high.times {
+        from *= high.times;
+    }
+    let (from, to) = if from < Decimal::ZERO && high.amount < Decimal::ZERO && high.amount < from { (high.amount, from) } else { (from, high.amount) };
+    if from < to {
+        let doubtful = low.doubtful || high.doubtful;
+        return Ok(Amount { amount: Amount::middle(from, to), span: Some((from, to)), first: low.first, next: high.next, doubtful, article: false });
+    }
+    // "50-40" is neither a span nor two answers.
+    if tokens[low.next].is_dash() && tokens[low.next].glued { Err(high.next) } else { Ok(alone) }
+}
+
+/// The token behind what joins the ends of a span, and whether it does so without "between" before. A unit may stand
+/// before it where the same stands behind the second end: "40 kg to 50 kg".
+fn joiner(scan: &Scan<'_>, next: usize, language: &Language) -> Option<(usize, bool)> {
+    let tokens = &scan.tokens;
+    let dash = |index: usize| tokens.get(index).is_some_and(|token| token.is_dash());
+    let joined = |index: usize| -> Option<(usize, bool)> {
+        if dash(index) {
+            return Some((index + 1, true));
+        }
+        if tokens.get(index).is_some_and(|token| token.is('.')) && tokens.get(index + 1).is_some_and(|token| token.is('.')) {
+            let end = if tokens.get(index + 2).is_some_and(|token| token.is('.')) { index + 3 } else { index + 2 };
+            return Some((end, true));
+        }
+        let english = Language::get("en");
+        let (_, end) = language.to.at(scan, index).or_else(|| english.to.at(scan, index))?;
+        let and = scan.word(index).is_some_and(|word| language.join.contains(word) || word == "and");
+        Some((end, !and))
+    };
+    if let Some(found) = joined(next) {
+        return Some(found);
+    }
+    // The unit or the currency's sign in between.
+    let unit = tokens.get(next).filter(|token| token.kind == Kind::Word || matches!(&*token.folded, "€" | "£" | "$" | "%" | "°"))?;
+    let (after, strong) = joined(next + 1)?;
+    let again = tokens[after..].iter().take(8).any(|token| token.folded == unit.folded || same_stem(&token.folded, &unit.folded));
+    let number_first = tokens.get(after).is_some_and(|token| token.kind == Kind::Digits || matches!(&*token.folded, "€" | "£" | "$"))
+        || scan.word(after).is_some_and(|word| language.words.contains_key(word));
+    (again && number_first).then_some((after, strong))
+}
+
+fn same_stem(one: &str, other: &str) -> bool {
+    one.len() > 3 && other.len() > 3 && one.trim_end_matches('s') == other.trim_end_matches('s')
+}
+
+/// "Between 40 and 50", "from 40": what opens a span stands right before, with words like "about" or a sign in between.
+fn opens_span(scan: &Scan<'_>, first: usize, language: &Language) -> bool {
+    let mut at = first;
+    while at > 0 {
+        let before = &scan.tokens[at - 1];
+        if language.between.before(scan, at).is_some() {
+            return true;
+        }
+        let passes = matches!(&*before.folded, "£" | "€" | "$" | "~") || language.about.before(scan, at).is_some();
+        if !passes || first - at > 3 {
+            return false;
+        }
+        at -= 1;
+    }
+    false
+}
+
+/// A run of digits that only a phone number is written like: a plus sign or a leading zero, and seven digits or more.
+fn phone_like(scan: &Scan<'_>, index: usize) -> bool {
+    let tokens = &scan.tokens;
+    let token = &tokens[index];
+    let plus = token.is('+') && tokens.get(index + 1).is_some_and(|next| next.glued && next.kind == Kind::Digits);
+    let opening = token.is('(') && tokens.get(index + 1).is_some_and(|next| next.folded.starts_with('0'));
+    let zero = token.kind == Kind::Digits && token.folded.starts_with('0') && token.folded.len() > 1;
+    if !plus && !zero && !opening {
+        return false;
+    }
+    let mut count = 0;
+    for token in &tokens[index..] {
+        match token.kind {
+            Kind::Digits => count += token.folded.len(),
+            Kind::Mark if matches!(&*token.folded, "-" | "." | "/" | "(" | ")" | "+") => {}
+            _ => break,
+        }
+        if count >= 7 {
+            return true;
+        }
+    }
+    false
+}
+
+/// Reads a whole number or a span of them. Numbers with a foreign unit do not count; with several left, the one with the
+/// field's unit does.
+pub(super) fn read_whole(scan: &Scan<'_>, language: &Language, units: &Units) -> Found {
+    let found = amounts(scan, language);
+    let mut candidates: Vec<(Amount, bool)> = Vec::new();
+    for amount in &found {
+        let unit = units.around(scan, amount.first, amount.next, language);
+        let own = unit.is_some_and(|found| units.is_own(found.unit));
+        let foreign = unit.is_some_and(|found| !own && foreign(found.unit)) || !own && super::money::beside(scan, amount.first, amount.next);
+        // "Ein Lager", "one site": an article counts nothing but what is asked for.
+        let article = amount.article && !own && scan.word(amount.next).is_some();
+        if !foreign && !article {
+            candidates.push((*amount, own));
+        }
+    }
+    if candidates.iter().any(|(amount, own)| !amount.article || *own) {
+        candidates.retain(|(amount, own)| !amount.article || *own);
+    }
+    if candidates.is_empty() {
+        // Another unit than the one asked for was heard.
+        return Found::Nothing;
+    }
+    let own = candidates.iter().filter(|(_, own)| *own).count();
+    if own > 0 && own < candidates.len() {
+        candidates.retain(|(_, own)| *own);
+    }
+    let chosen = match TookBack::choose(scan, language, &candidates, |(amount, _)| (amount.first, amount.next)) {
+        Some((amount, _)) => *amount,
+        None => return Found::Several(Heard::whole(scan.raw)),
+    };
+    let heard = Heard::at(scan.raw, scan.tokens[chosen.first].start, scan.tokens[chosen.next - 1].end);
+    let whole = match chosen.span {
+        Some((low, high)) => low.is_integer() && high.is_integer(),
+        None => chosen.amount.is_integer() && !chosen.doubtful,
+    };
+    let value = match chosen.span {
+        Some((low, high)) => Number { amount: Amount::middle(low, high).floor(), low: Some(low), high: Some(high), unit: None },
+        None => Number { amount: chosen.amount.normalize(), low: None, high: None, unit: None },
+    };
+    if whole { Found::Value(Value::Number(value), heard) } else { Found::Refused(Value::Number(value), heard, "whole") }
+}
+
+/// A unit that cannot be what a bare count is counted in.
+fn foreign(unit: &Unit) -> bool {
+    matches!(unit.dimension.as_str(), "mass" | "length" | "area" | "volume" | "temperature" | "time" | "share")
+}
+
+#[cfg(test)]
+mod tests;

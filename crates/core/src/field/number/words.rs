@@ -1,0 +1,313 @@
+//! One number: digits, words, or both, with what multiplies it.
+
+use rust_decimal::Decimal;
+
+use super::digits;
+use crate::language::{Kind, Language, Scan};
+
+/// Largest number kept; anything larger is a slip of the keyboard.
+const LIMIT: i64 = 1_000_000_000_000;
+
+/// One number with the token after it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(super) struct Single {
+    pub amount: Decimal,
+    pub first: usize,
+    pub next: usize,
+    /// Written with a mark that may part thousands or decimals.
+    pub doubtful: bool,
+    /// Nothing but a word for one, which is also an article.
+    pub article: bool,
+    /// What the last multiplying word multiplies by; one where there is none.
+    pub times: Decimal,
+}
+
+/// The value of a word, alone or as a compound: "zweihundertvierzig", "vijfentwintig".
+fn word_value(word: &str, language: &Language) -> Option<u32> {
+    if let Some(value) = language.words.get(word) {
+        return Some(*value);
+    }
+    if language.times.contains_key(word) {
+        return None;
+    }
+    (language.join.iter().any(|join| matches!(join.as_str(), "und" | "en")) && word.len() > 5).then(|| compound(word, language, 0)).flatten()
+}
+
+fn compound(word: &str, language: &Language, depth: u8) -> Option<u32> {
+    if word.is_empty() || depth > 6 || word.len() > 80 {
+        return None;
+    }
+    if let Some(value) = language.words.get(word) {
+        return Some(*value);
+    }
+    for (mark, times) in [("tausend", 1000_u32), ("duizend", 1000), ("hundert", 100), ("honderd", 100)] {
+        if language.times.get(mark) != Some(&times) {
+            continue;
+        }
+        if let Some(at) = word.find(mark) {
+            let (left, right) = (&word[..at], &word[at + mark.len()..]);
+            let left = if left.is_empty() { Some(1) } else { compound(left, language, depth + 1).filter(|left| *left < 1000) }?;
+            let right = right.strip_prefix("und").or_else(|| right.strip_prefix("en").filter(|rest| !rest.is_empty())).unwrap_or(right);
+            let right = if right.is_empty() { 0 } else { compound(right, language, depth + 1).filter(|right| *right < times)? };
+            return left.checked_mul(times)?.checked_add(right);
+        }
+    }
+    // "fünfundvierzig", "tweeëntwintig"
+    for join in ["und", "ën", "en"] {
+        for (at, _) in word.match_indices(join) {
+            let unit = language.words.get(&word[..at]).filter(|unit| (1..10).contains(*unit));
+            let tens = language.words.get(&word[at + join.len()..]).filter(|tens| **tens >= 20 && **tens % 10 == 0);
+            if let (Some(unit), Some(tens)) = (unit, tens) {
+                return Some(unit + tens);
+            }
+        }
+    }
+    None
+}
+
+/// "Zweieinhalb", "tweeënhalf", "anderthalb".
+fn with_half(word: &str, language: &Language) -> Option<Decimal> {
+    if let Some(part) = language.fractions.get(word) {
+        return part.parse().ok();
+    }
+    let stem = ["einhalb", "ënhalf", "enhalf", "ënhalve", "enhalve"].iter().find_map(|ending| word.strip_suffix(ending))?;
+    let value = language.words.get(stem)?;
+    Some(Decimal::from(*value) + Decimal::new(5, 1))
+}
+
+/// The number that begins at a token.
+///
+/// # Errors
+/// Where none does: the token to look at next.
+pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language) -> Result<Single, usize> {
+    let english = Language::get("en");
+    let tokens = &scan.tokens;
+    let glued_after = |index: usize, kind: Kind| tokens.get(index).is_some_and(|token| token.glued && token.kind == kind);
+    let word = |index: usize| scan.word(index).and_then(|word| word_value(word, language).or_else(|| english.words.get(word).copied()));
+    let times = |index: usize| scan.word(index).and_then(|word| language.times.get(word).or_else(|| english.times.get(word)).copied());
+    if first >= tokens.len() {
+        return Err(first + 1);
+    }
+    let mut index = first;
+    let mut doubtful = false;
+    // A sign: "-18", "minus 18". A dash glued to something before it is a span's or a word's.
+    let mut negative = false;
+    if tokens[index].is_dash() && tokens.get(index + 1).is_some_and(|next| next.kind == Kind::Digits && next.glued) && !tokens[index].glued {
+        negative = true;
+        index += 1;
+    } else if scan.word(index).is_some_and(|word| language.minus.contains(word))
+        && (tokens.get(index + 1).is_some_and(|next| next.kind == Kind::Digits) || word(index + 1).is_some())
+    {
+        negative = true;
+        index += 1;
+    }
+    let begin = index;
+    let token = tokens.get(index).ok_or(first + 1)?;
+    // "B2B", "A4", "#4a": digits inside a code are no number.
+    if token.kind == Kind::Digits && token.glued && begin > 0 && tokens[begin - 1].kind == Kind::Word && !negative {
+        let mut end = index + 1;
+        while tokens.get(end).is_some_and(|token| token.glued && (token.kind != Kind::Mark || token.is('.'))) {
+            end += 1;
+        }
+        return Err(end);
+    }
+    let mut total = Decimal::ZERO;
+    let mut group = Decimal::ZERO;
+    let mut seen = false;
+    let mut smallest = Decimal::from(LIMIT);
+    let mut digits_before = false;
+    let mut last_times = Decimal::ONE;
+    let mut article = false;
+    if scan.word(index).is_some_and(|word| matches!(word, "a" | "an")) && std::ptr::eq(language, english) && times(index + 1).is_some_and(|n| n >= 12) {
+        group = Decimal::ONE;
+        seen = true;
+        index += 1;
+    } else if let Some(part) = scan.word(index).and_then(|word| with_half(word, language)).or_else(|| fraction_mark(scan, index)) {
+        // "Half a million", "anderthalb tausend", "half a tonne".
+        let mut next = index + 1;
+        while scan.word(next).is_some_and(|word| matches!(word, "a" | "an" | "of" | "een" | "un" | "de")) {
+            next += 1;
+        }
+        group = part;
+        seen = true;
+        digits_before = true;
+        index = next;
+        smallest = Decimal::ONE;
+    }
+    let checked = |left: Decimal, right: Decimal| left.checked_add(right).ok_or(first + 1);
+    while let Some(token) = tokens.get(index) {
+        if token.kind == Kind::Digits {
+            if seen && (digits_before || !group.is_zero() && smallest <= Decimal::from(99)) {
+                break;
+            }
+            let found = match digits::at(scan, index, language) {
+                Ok(found) => found,
+                Err(_) if seen => break,
+                Err(next) => return Err(next),
+            };
+            if seen && found.amount >= smallest {
+                break;
+            }
+            // A clock, an ordinal or a code: "3pm", "3rd", "3b2".
+            let behind = scan.word(found.next).filter(|_| glued_after(found.next, Kind::Word));
+            if behind.is_some_and(|word| {
+                matches!(word, "am" | "pm" | "st" | "nd" | "rd" | "th" | "x") || word.len() < 3 && glued_after(found.next + 1, Kind::Digits) && !is_power(scan, found.next)
+            }) {
+                if seen {
+                    break;
+                }
+                return Err(found.next + 1);
+            }
+            group = checked(group, found.amount)?;
+            doubtful |= found.doubtful;
+            digits_before = true;
+            smallest = Decimal::ONE;
+            index = found.next;
+            seen = true;
+            // "2 1/2", "2½"
+            if let Some(part) = fraction_mark(scan, index) {
+                group = checked(group, part)?;
+                index += 1;
+            } else if found.amount.is_integer()
+                && tokens.get(index).is_some_and(|token| token.kind == Kind::Digits && !token.glued)
+                && tokens.get(index + 1).is_some_and(|token| token.is('/'))
+                && let Ok(part) = digits::at(scan, index, language)
+                && part.amount < Decimal::ONE
+            {
+                group = checked(group, part.amount)?;
+                index = part.next;
+            }
+            continue;
+        }
+        let joins = token.is('&') || token.kind == Kind::Word && (language.join.contains(&*token.folded) || std::ptr::eq(language, english) && &*token.folded == "and");
+        if let Some(value) = word(index) {
+            let value = Decimal::from(value);
+            // "Quatre-vingts": four twenties.
+            if seen && group == Decimal::from(4) && value == Decimal::from(20) && matches!(&*token.folded, "vingt" | "vingts") {
+                group = Decimal::from(80);
+                smallest = Decimal::from(20);
+            } else {
+                // "Soixante-dix", "quatre-vingt-onze": a teen after sixty or eighty.
+                let teen = language.group == ' '
+                    && language.join.contains("et")
+                    && (group % Decimal::from(100) == Decimal::from(60) || group % Decimal::from(100) == Decimal::from(80));
+                let below = if teen && smallest >= Decimal::TEN { Decimal::from(20) } else { smallest };
+                let fits = !digits_before || smallest >= Decimal::from(100);
+                if seen && (!fits || value >= below) {
+                    break;
+                }
+                article |= !seen && value == Decimal::ONE;
+                group = checked(group, value)?;
+                smallest = if value >= Decimal::from(100) {
+                    Decimal::from(100)
+                } else if value >= Decimal::from(20) || value == Decimal::TEN && language.join.contains("et") {
+                    // "Dix-sept" is ten and seven.
+                    Decimal::TEN
+                } else {
+                    Decimal::ONE
+                };
+                // "Sechzig" and "soixante" leave room for a unit only; a teen after them was dealt with above.
+            }
+        } else if let Some(value) = times(index) {
+            let glued = index > begin && token.glued;
+            let letter = token.folded.chars().count() == 1;
+            let vague = index == begin && begin > 0 && scan.word(begin - 1).is_some_and(|word| language.vague.contains(word) || english.vague.contains(word));
+            if vague {
+                return Err(index + 1);
+            }
+            if !seen && (value < 12 || letter) || letter && (!glued || !digits_before) {
+                break;
+            }
+            let value = Decimal::from(value);
+            let base = if seen && !(group.is_zero() && !total.is_zero()) { group } else { Decimal::ONE };
+            if value >= Decimal::from(1000) {
+                total = checked(total, base.checked_mul(value).ok_or(first + 1)?)?;
+                group = Decimal::ZERO;
+            } else {
+                group = base.checked_mul(value).ok_or(first + 1)?;
+            }
+            last_times = value;
+            smallest = value;
+            digits_before = false;
+            // "mio." with its dot
+            if tokens.get(index + 1).is_some_and(|next| next.is('.') && next.glued) && language.times.contains_key(&format!("{}.", token.folded)) {
+                index += 1;
+            }
+        } else if seen && joins && and_goes_on(scan, index, smallest, language, &word) {
+            // "three hundred and forty", "treinta y cinco", "fünf und zwanzig"
+            if let Some(tens) = word(index + 1)
+                && tens >= 20
+                && tens % 10 == 0
+                && smallest == Decimal::ONE
+            {
+                group = checked(group, Decimal::from(tens))?;
+                index += 1;
+            }
+        } else if seen && let Some((_, next)) = language.and_half.at(scan, index) {
+            let half = Decimal::new(5, 1);
+            // "two and a half thousand" goes on; "two thousand and a half" is not said.
+            group = checked(group, half)?;
+            index = next;
+            digits_before = true;
+            continue;
+        } else if seen
+            && token.is_dash()
+            && token.glued
+            && glued_after(index + 1, Kind::Word)
+            && tokens[index - 1].kind == Kind::Word
+            && goes_on_hyphenated(&word, &times, index, group, smallest)
+        {
+            // "forty-five", "quatre-vingt-dix"
+        } else {
+            break;
+        }
+        seen = true;
+        index += 1;
+    }
+    let amount = checked(total, group)?;
+    if !seen || index <= begin || amount > Decimal::from(LIMIT) {
+        return Err(first + 1);
+    }
+    let alone = index == begin + 1 && article;
+    Ok(Single { amount: if negative { -amount } else { amount }, first, next: index, doubtful, article: alone, times: last_times })
+}
+
+fn fraction_mark(scan: &Scan<'_>, index: usize) -> Option<Decimal> {
+    let token = scan.tokens.get(index).filter(|token| token.kind == Kind::Mark)?;
+    Some(match &*token.folded {
+        "½" => Decimal::new(5, 1),
+        "¼" => Decimal::new(25, 2),
+        "¾" => Decimal::new(75, 2),
+        "⅓" => Decimal::new(3333, 4),
+        "⅔" => Decimal::new(6667, 4),
+        _ => return None,
+    })
+}
+
+/// Whether the number goes on behind "and": after hundreds with anything smaller, after tens with a unit where the
+/// language says so, after a unit with tens ("fünf und zwanzig").
+fn and_goes_on(scan: &Scan<'_>, index: usize, smallest: Decimal, language: &Language, word: &impl Fn(usize) -> Option<u32>) -> bool {
+    let next_digits = scan.tokens.get(index + 1).is_some_and(|next| next.kind == Kind::Digits);
+    let next = word(index + 1);
+    if smallest >= Decimal::from(100) {
+        return next.is_some() || next_digits;
+    }
+    let joins_tens = language.join.iter().any(|join| matches!(join.as_str(), "y" | "et"));
+    let units_first = language.join.iter().any(|join| matches!(join.as_str(), "und" | "en"));
+    let teens = language.join.contains("et");
+    next.is_some_and(|next| {
+        joins_tens && smallest >= Decimal::TEN && (next < 10 || teens && next < 20) || units_first && smallest == Decimal::ONE && next >= 20 && next % 10 == 0
+    })
+}
+
+fn goes_on_hyphenated(word: &impl Fn(usize) -> Option<u32>, times: &impl Fn(usize) -> Option<u32>, index: usize, group: Decimal, smallest: Decimal) -> bool {
+    let next = word(index + 1).map(Decimal::from);
+    next.is_some_and(|next| next < smallest || next == Decimal::from(20) && group == Decimal::from(4) || next < Decimal::from(20) && smallest >= Decimal::TEN)
+        || times(index + 1).is_some_and(|next| next >= 12)
+        || word(index + 1).is_none() && times(index + 1).is_none() && smallest >= Decimal::TEN && word(index + 2).is_some() && group >= Decimal::from(20)
+}
+
+/// "m2", "ft3": a unit to a power, not a code.
+fn is_power(scan: &Scan<'_>, index: usize) -> bool {
+    matches!(scan.word(index), Some("m" | "cm" | "km" | "ft" | "mm")) && scan.tokens.get(index + 1).is_some_and(|token| matches!(&*token.folded, "2" | "3"))
+}

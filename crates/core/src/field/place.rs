@@ -1,0 +1,372 @@
+//! Places and postal addresses: towns, regions, postcodes, countries, lines.
+//!
+//! Shapes of postcodes are listed in `data/lists/postcodes.json`. What cannot be told apart stays together: a part that
+//! is not known is absent.
+
+use std::sync::OnceLock;
+
+use regex::Regex;
+use serde::Deserialize;
+
+use super::{Found, Heard, country};
+use crate::language::{Kind, Language, Scan, fold};
+use crate::value::{Place, Value};
+
+#[derive(Deserialize)]
+struct Row {
+    country: String,
+    pattern: String,
+}
+
+/// Countries whose postcodes have a shape of their own, so that one is told without knowing the country.
+const OWN_SHAPE: [&str; 9] = ["GB", "NL", "PL", "CA", "IE", "PT", "BR", "JP", "LT"];
+
+/// British counties that do not end in "shire" (common knowledge, no source); they tell a region from a town.
+const COUNTIES: [&str; 24] = [
+    "kent",
+    "surrey",
+    "essex",
+    "devon",
+    "cornwall",
+    "sussex",
+    "east sussex",
+    "west sussex",
+    "norfolk",
+    "suffolk",
+    "cumbria",
+    "dorset",
+    "somerset",
+    "greater manchester",
+    "tyne and wear",
+    "county durham",
+    "merseyside",
+    "west midlands",
+    "northumberland",
+    "rutland",
+    "isle of wight",
+    "cleveland",
+    "avon",
+    "fife",
+];
+
+fn patterns() -> &'static [(String, Regex)] {
+    static PATTERNS: OnceLock<Vec<(String, Regex)>> = OnceLock::new();
+    PATTERNS.get_or_init(|| {
+        let rows: Vec<Row> = serde_json::from_str(include_str!("../../data/lists/postcodes.json")).unwrap_or_default();
+        rows.into_iter()
+            .filter_map(|row| Regex::new(&format!(r"(?i-u:\b){}(?i-u:\b)", format_args!("(?i:{})", row.pattern))).ok().map(|pattern| (row.country, pattern)))
+            .collect()
+    })
+}
+
+/// The postcode in a part of an address, with its bytes: of the country where it is known, else one with a shape of its
+/// own, else four or five digits.
+fn postcode(text: &str, country: Option<&str>) -> Option<(String, usize, usize)> {
+    let of = |code: &str| {
+        let (_, pattern) = patterns().iter().find(|(known, _)| known == code)?;
+        let found = pattern.find_iter(text).last()?;
+        Some((found.as_str().to_owned(), found.start(), found.end()))
+    };
+    let tidy = |(code, start, end): (String, usize, usize)| (written(&code), start, end);
+    country.and_then(of).or_else(|| OWN_SHAPE.iter().find_map(|code| of(code))).or_else(|| of("US")).or_else(|| of("AT")).map(tidy)
+}
+
+/// A postcode in capitals, a British or Dutch one with its space.
+fn written(code: &str) -> String {
+    let upper = code.to_uppercase();
+    let letters = upper.chars().next_back().is_some_and(char::is_alphabetic);
+    if letters && !upper.contains(' ') && upper.is_ascii() && upper.len() >= 5 {
+        let split = if upper.starts_with(|c: char| c.is_ascii_digit()) { 4 } else { upper.len() - 3 };
+        return format!("{} {}", &upper[..split], &upper[split..]);
+    }
+    upper.split_whitespace().collect::<Vec<_>>().join(" ")
+}
+
+/// The country that a part of an address is, or ends with; the rest of the part.
+fn country_of(part: &str) -> Option<(&'static str, &str)> {
+    let scan = Scan::new(part);
+    let last = scan.tokens.len();
+    (0..last).find_map(|index| {
+        let (code, next) = country::at(&scan, index)?;
+        let rest = part.get(..scan.tokens[index].start)?.trim_end_matches([' ', ',', '(']);
+        // "LS1 4AE" ends with letters that are a code elsewhere.
+        if scan.tokens[index].glued && index > 0 && scan.tokens[index - 1].kind == Kind::Digits {
+            return None;
+        }
+        let ends = scan.tokens[next..].iter().all(|token| matches!(&*token.folded, "." | ")"));
+        ends.then_some((code, rest))
+    })
+}
+
+fn has_digit(text: &str) -> bool {
+    text.chars().any(|c| c.is_ascii_digit())
+}
+
+/// A name of a town or region: letters, a few words, no digits.
+fn is_name(text: &str, language: &Language) -> bool {
+    let words: Vec<String> = text.split_whitespace().map(fold).collect();
+    (1..=5).contains(&words.len())
+        && !has_digit(text)
+        && text.chars().filter(|c| c.is_alphabetic()).count() >= 2
+        && text.chars().all(|c| c.is_alphabetic() || matches!(c, ' ' | '-' | '\'' | '’' | '.' | '(' | ')') || ('\u{300}'..='\u{36f}').contains(&c))
+        && words.first().is_some_and(|word| !language.questions_contains(word))
+}
+
+/// The text behind the words that lead to a place, up to what goes on about something else; with its bytes.
+fn stretch(scan: &Scan<'_>, language: &Language, from: usize, lines: bool) -> (usize, usize) {
+    let tokens = &scan.tokens;
+    let mut first = from;
+    for _ in 0..3 {
+        if let Some((_, next)) = language.place.cues.at(scan, first).filter(|(_, next)| *next < tokens.len()) {
+            first = next;
+        } else if tokens.get(first).is_some_and(|token| matches!(&*token.folded, "," | ":" | "!" | "-" | "the")) && first + 1 < tokens.len() {
+            first += 1;
+        } else {
+            break;
+        }
+    }
+    let mut end = first;
+    while let Some(token) = tokens.get(end) {
+        let written = scan.raw.get(token.start..token.end).unwrap_or_default();
+        let small = written.starts_with(char::is_lowercase);
+        let stop = end > first
+            && small
+            && language.place.stops.contains(&*token.folded)
+            && !matches!(&*token.folded, "in" | "en" | "w")
+            && !(lines && matches!(&*token.folded, "the" | "of"));
+        // "St. Albans", "Hauptstr. 5": a full stop ends it only before a capital that begins a sentence.
+        let full_stop = token.is('.')
+            && !tokens.get(end + 1).is_some_and(|next| next.glued)
+            && (end == first || tokens[end - 1].folded.chars().count() > 3 && !tokens[end - 1].folded.ends_with("str"));
+        let breaks = end > first && !lines && scan.breaks_before(end);
+        if stop || full_stop || breaks || matches!(&*token.folded, "!" | "?" | ";" | "@") {
+            break;
+        }
+        end += 1;
+    }
+    (first, end)
+}
+
+/// Reads a place: a town, perhaps with its region, postcode and country.
+pub(super) fn read(scan: &Scan<'_>, language: &Language, hint: Option<&str>) -> Found {
+    if scan.raw.trim_end().ends_with('?') {
+        return Found::Nothing;
+    }
+    from(scan, language, hint, 0).map_or(Found::Nothing, |(place, start, end)| Found::Value(Value::Place(place), Heard::at(scan.raw, start, end)))
+}
+
+/// The place behind the words that lead to it, from a token on.
+pub(super) fn from(scan: &Scan<'_>, language: &Language, hint: Option<&str>, token: usize) -> Option<(Place, usize, usize)> {
+    let (first, end) = stretch(scan, language, token, false);
+    let (start, stop) = (scan.tokens.get(first)?.start, scan.tokens.get(end.checked_sub(1)?)?.end);
+    let text = scan.raw.get(start..stop)?;
+    let mut place = Place::default();
+    let mut parts = parts(text);
+    // "near Leeds, call me": what begins small after a comma goes on about something else.
+    let goes_on = |part: &&(usize, &str)| part.1.starts_with(char::is_lowercase) && country_of(part.1).is_none();
+    if let Some(cut) = parts.iter().skip(1).position(|part| goes_on(&part)) {
+        parts.truncate(cut + 1);
+    }
+    let stop = start + parts.last().map(|(at, part)| at + part.len())?;
+    if parts.len() > 5 {
+        return None;
+    }
+    let mut parts: Vec<&str> = parts.into_iter().map(|(_, part)| part).collect();
+    let last = *parts.last()?;
+    if let Some((code, rest)) = country_of(last) {
+        // A town that is also a country stays a town where it stands alone: Luxembourg, Singapore are both.
+        place.country = Some(code.to_owned());
+        parts.pop();
+        if !rest.is_empty() {
+            parts.push(rest);
+        }
+    }
+    let country = place.country.clone();
+    let mut names = Vec::new();
+    for part in &parts {
+        let mut rest = (*part).to_owned();
+        if place.postcode.is_none()
+            && let Some((code, start, end)) = postcode(part, country.as_deref().or(hint))
+        {
+            place.postcode = Some(code);
+            rest = format!("{} {}", &part[..start], &part[end..]).split_whitespace().collect::<Vec<_>>().join(" ");
+        }
+        if !rest.is_empty() {
+            names.push(rest);
+        }
+    }
+    if names.len() > 2 || !names.iter().all(|name| is_name(name, language)) {
+        return None;
+    }
+    let mut names = names.into_iter();
+    place.town = names.next();
+    place.region = names.next();
+    (place != Place::default()).then_some((place, start, stop))
+}
+
+/// Parts between commas, line breaks and "in", each with its first byte.
+fn parts(text: &str) -> Vec<(usize, &str)> {
+    let mut out = Vec::new();
+    let mut from = 0;
+    let mut cut = |from: usize, to: usize| {
+        let part = &text[from..to];
+        let tidy = part.trim();
+        if !tidy.is_empty() {
+            out.push((from + (part.len() - part.trim_start().len()), tidy));
+        }
+    };
+    let mut index = 0;
+    while let Some(rest) = text.get(index..).filter(|rest| !rest.is_empty()) {
+        let width = [",", "\n", " in ", " en "].iter().find(|mark| rest.starts_with(**mark)).map(|mark| mark.len());
+        if let Some(width) = width {
+            cut(from, index);
+            index += width;
+            from = index;
+        } else {
+            index += rest.chars().next().map_or(1, char::len_utf8);
+        }
+    }
+    cut(from, text.len());
+    out
+}
+
+/// Reads a postal address: lines, and what stands at its end.
+pub(super) fn read_address(scan: &Scan<'_>, language: &Language, hint: Option<&str>) -> Found {
+    let Some((place, start, end)) = address(scan, language, hint, 0) else { return Found::Nothing };
+    Found::Value(Value::Place(place), Heard::at(scan.raw, start, end))
+}
+
+/// The address behind the words that lead to it, from a token on.
+pub(super) fn address(scan: &Scan<'_>, language: &Language, hint: Option<&str>, token: usize) -> Option<(Place, usize, usize)> {
+    let (first, end) = stretch(scan, language, token, true);
+    let (start, stop) = (scan.tokens.get(first)?.start, scan.tokens.get(end.checked_sub(1)?)?.end);
+    let text = scan.raw.get(start..stop)?;
+    let mut parts: Vec<String> =
+        text.split([',', '\n']).map(|part| part.split_whitespace().collect::<Vec<_>>().join(" ")).filter(|part| !part.is_empty()).collect();
+    if parts.is_empty() || parts.len() > 10 {
+        return None;
+    }
+    let mut place = Place::default();
+    if let Some((code, rest)) = parts.last().and_then(|last| country_of(last).map(|(code, rest)| (code, rest.to_owned()))) {
+        place.country = Some(code.to_owned());
+        parts.pop();
+        if !rest.is_empty() {
+            parts.push(rest);
+        }
+    }
+    let country = place.country.clone();
+    let found = parts.iter().enumerate().rev().find_map(|(index, part)| {
+        // A house number of four or five digits in the first line is no postcode.
+        let (code, start, end) = postcode(part, country.as_deref().or(hint))?;
+        let house = index == 0 && start == 0 && parts.len() > 1 && code.chars().all(|c| c.is_ascii_digit());
+        (!house).then_some((index, code, start, end))
+    });
+    if let Some((index, code, from, to)) = found {
+        let part = parts[index].clone();
+        let (before, after) = (part[..from].trim().to_owned(), part[to..].trim().to_owned());
+        place.postcode = Some(code);
+        parts.truncate(index);
+        let state = (2..=3).contains(&before.len()) && before.bytes().all(|byte| byte.is_ascii_uppercase());
+        if state && !parts.is_empty() {
+            place.region = Some(before);
+            place.town = parts.pop_if(|part| !has_digit(part));
+        } else if !after.is_empty() {
+            place.town = Some(after);
+            if !before.is_empty() {
+                parts.push(before);
+            }
+        } else if !before.is_empty() && !has_digit(&before) {
+            place.town = Some(before);
+        } else if !before.is_empty() {
+            parts.push(before);
+        } else {
+            if parts.len() > 2 && parts.last().is_some_and(|last| is_county(last)) {
+                place.region = parts.pop();
+            }
+            if parts.len() > 1 {
+                place.town = parts.pop_if(|part| !has_digit(part));
+            }
+        }
+    } else if parts.len() > 1 {
+        if parts.len() > 2 && parts.last().is_some_and(|last| is_county(last)) {
+            place.region = parts.pop();
+        }
+        place.town = parts.pop_if(|part| is_name(part, language));
+    }
+    place.lines = parts;
+    // An address has a number somewhere; words alone are a place or a sentence.
+    let numbered = place.lines.iter().any(|line| has_digit(line)) || place.postcode.is_some();
+    let short = place.lines.iter().all(|line| line.chars().count() <= 100);
+    (numbered && short && (!place.lines.is_empty() || place.town.is_some())).then_some((place, start, stop))
+}
+
+fn is_county(text: &str) -> bool {
+    let folded = fold(text);
+    folded.ends_with("shire") || COUNTIES.contains(&folded.as_str())
+}
+
+/// A place in one line, as a person in its country would write it.
+#[must_use]
+pub fn shown(place: &Place, language: &str) -> String {
+    let continental = place.postcode.as_ref().is_some_and(|code| code.chars().all(|c| c.is_ascii_digit() || c == '-')) && place.region.is_none();
+    let town = match (&place.town, &place.postcode) {
+        (Some(town), Some(code)) if continental => Some(format!("{code} {town}")),
+        (town, _) => town.clone(),
+    };
+    let code = place.postcode.clone().filter(|_| !(continental && place.town.is_some()));
+    let region = match (&place.region, &code) {
+        (Some(region), Some(code)) => Some(format!("{region} {code}")),
+        (region, code) => region.clone().or_else(|| code.clone()),
+    };
+    let country = place.country.as_ref().map(|code| country::country_name(code, language));
+    place.lines.iter().cloned().chain(town).chain(region).chain(country).collect::<Vec<_>>().join(", ")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn json(found: Found) -> String {
+        match found {
+            Found::Value(Value::Place(place), _) => serde_json::to_string(&place).unwrap(),
+            _ => "nothing".into(),
+        }
+    }
+
+    fn check(language: &str, hint: Option<&str>, reply: &str, expected: &str) {
+        assert_eq!(json(read(&Scan::new(reply), Language::get(language), hint)), expected, "{reply}");
+    }
+
+    fn check_address(hint: Option<&str>, reply: &str, expected: &str) {
+        assert_eq!(json(read_address(&Scan::new(reply), Language::get("en"), hint)), expected, "{reply}");
+    }
+
+    #[test]
+    fn a_place_is_kept_in_parts() {
+        check("en", None, "Bristol", r#"{"town":"Bristol"}"#);
+        check("en", None, "we're based in Saltwick, West Yorkshire", r#"{"town":"Saltwick","region":"West Yorkshire"}"#);
+        check("en", None, "near Leeds", r#"{"town":"Leeds"}"#);
+        check("en", None, "Bristol, UK", r#"{"town":"Bristol","country":"GB"}"#);
+        check("en", Some("GB"), "Leeds LS1 4AP", r#"{"town":"Leeds","postcode":"LS1 4AP"}"#);
+        check("en", None, "sw1a1aa", r#"{"postcode":"SW1A 1AA"}"#);
+        check("de", Some("DE"), "10115 Berlin", r#"{"town":"Berlin","postcode":"10115"}"#);
+        check("en", None, "1012 AB Amsterdam, the Netherlands", r#"{"town":"Amsterdam","postcode":"1012 AB","country":"NL"}"#);
+        check("en", None, "Lyon in France", r#"{"town":"Lyon","country":"FR"}"#);
+        check("en", None, "what do you need that for?", "nothing");
+        check("en", None, "340", "nothing");
+    }
+
+    #[test]
+    fn an_address_is_kept_in_lines_and_parts() {
+        check_address(Some("GB"), "12 Mill Lane, Saltwick, AB1 2CD, UK", r#"{"lines":["12 Mill Lane"],"town":"Saltwick","postcode":"AB1 2CD","country":"GB"}"#);
+        check_address(None, "Hauptstraße 5, 10115 Berlin", r#"{"lines":["Hauptstraße 5"],"town":"Berlin","postcode":"10115"}"#);
+        check_address(Some("US"), "12 Main St, Springfield, IL 62704", r#"{"lines":["12 Main St"],"town":"Springfield","region":"IL","postcode":"62704"}"#);
+        check_address(
+            None,
+            "our address is Unit 4\nHarbour Park\nSaltwick\nAB1 2CD",
+            r#"{"lines":["Unit 4","Harbour Park"],"town":"Saltwick","postcode":"AB1 2CD"}"#,
+        );
+        check_address(None, "12 Mill Lane", r#"{"lines":["12 Mill Lane"]}"#);
+        check_address(None, "somewhere nice", "nothing");
+    }
+}

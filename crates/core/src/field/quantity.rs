@@ -1,0 +1,97 @@
+//! Numbers with a unit, converted into the field's.
+
+use rust_decimal::Decimal;
+
+use super::number::{Amount, amounts};
+use super::took_back::TookBack;
+use super::units::{FoundUnit, Units};
+use super::{Found, Heard};
+use crate::language::{Language, Scan};
+use crate::value::{Number, Value};
+
+/// A quantity in a reply, by its tokens.
+#[derive(Debug, Clone, PartialEq)]
+pub(super) struct Mention {
+    pub value: Number,
+    pub first: usize,
+    pub next: usize,
+    /// Tokens of the number alone.
+    pub number: (usize, usize),
+    /// True where a unit was said.
+    pub with_unit: bool,
+}
+
+/// Every quantity that the field can take, among the numbers of a reply: those in its unit or one that converts, and
+/// bare numbers.
+pub(super) fn of(scan: &Scan<'_>, language: &Language, units: &Units, found: &[Amount]) -> Vec<Mention> {
+    let mut out: Vec<Mention> = Vec::new();
+    for amount in found {
+        let unit = units.around(scan, amount.first, amount.next, language);
+        if super::money::beside(scan, amount.first, amount.next) && !unit.is_some_and(|found| units.is_own(found.unit)) {
+            continue;
+        }
+        // "2 tonnes and a half"
+        let half = unit.filter(|found| amount.span.is_none() && found.first >= amount.next).and_then(|found| language.and_half.at(scan, found.next));
+        let amount = &Amount { amount: amount.amount + if half.is_some() { Decimal::new(5, 1) } else { Decimal::ZERO }, ..*amount };
+        let Some(mut mention) = mention(amount, unit, units) else { continue };
+        if let Some((_, next)) = half {
+            mention.next = next;
+        }
+        // "5 ft 6 in": parts of one quantity, each in a smaller unit than the one before.
+        if let (Some(before), Some(unit)) = (out.last_mut(), unit)
+            && before.with_unit
+            && before.next == amount.first
+            && unit.first >= amount.next
+            && before.value.low.is_none()
+            && mention.value.low.is_none()
+            && mention.value.amount.abs() < before.value.amount.abs()
+        {
+            before.value.amount += mention.value.amount;
+            before.next = mention.next;
+            continue;
+        }
+        out.push(mention);
+    }
+    out
+}
+
+fn mention(amount: &Amount, unit: Option<FoundUnit>, units: &Units) -> Option<Mention> {
+    let own = |value: Decimal| match unit {
+        Some(found) if units.name.is_some() => units.is_own(found.unit).then(|| units.convert(value, found.unit)).flatten(),
+        _ => Some(value.normalize()),
+    };
+    let name = units.name.clone().or_else(|| unit.map(|found| found.unit.unit.clone()).filter(|name| !name.is_empty()));
+    let value = match amount.span {
+        Some((low, high)) => {
+            let (low, high) = (own(low)?, own(high)?);
+            Number { amount: Amount::middle(low, high).normalize(), low: Some(low), high: Some(high), unit: name }
+        }
+        None => Number { amount: own(amount.amount)?, low: None, high: None, unit: name },
+    };
+    let (first, next) = unit.map_or((amount.first, amount.next), |found| (found.first.min(amount.first), found.next.max(amount.next)));
+    Some(Mention { value, first, next, number: (amount.first, amount.next), with_unit: unit.is_some() })
+}
+
+/// Reads one quantity. One with a unit goes before bare numbers.
+pub(super) fn read(scan: &Scan<'_>, language: &Language, units: &Units) -> Found {
+    let all = amounts(scan, language);
+    let mut found = of(scan, language, units, &all);
+    if found.iter().any(|mention| mention.with_unit) {
+        found.retain(|mention| mention.with_unit);
+    } else {
+        let plain = |mention: &Mention| all.iter().any(|amount| amount.first == mention.number.0 && !amount.article);
+        if found.iter().any(plain) {
+            found.retain(plain);
+        }
+    }
+    if found.is_empty() {
+        return Found::Nothing;
+    }
+    match TookBack::choose(scan, language, &found, |mention| mention.number) {
+        Some(mention) => {
+            let heard = Heard::at(scan.raw, scan.tokens[mention.first].start, scan.tokens[mention.next - 1].end);
+            Found::Value(Value::Number(mention.value.clone()), heard)
+        }
+        None => Found::Several(Heard::whole(scan.raw)),
+    }
+}

@@ -1,0 +1,250 @@
+//! Units, their names and conversions. Listed in `data/lists/units.json`; a field may have a unit of its own as well.
+//!
+//! Factors are those of the international yard and pound agreement of 1959 and of NIST SP 811, appendix B.
+
+use std::collections::HashMap;
+use std::sync::OnceLock;
+
+use rust_decimal::Decimal;
+use serde::Deserialize;
+
+use crate::language::{Kind, LANGUAGES, Language, Lexicon, Scan, fold};
+
+/// A listed unit.
+#[derive(Debug)]
+pub(super) struct Unit {
+    /// Its symbol, as kept.
+    pub unit: String,
+    /// Units of one dimension convert into each other.
+    pub dimension: String,
+    /// Into the dimension's base: (amount + offset) × top ÷ bottom.
+    top: Decimal,
+    bottom: Decimal,
+    offset: Decimal,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct Row {
+    unit: String,
+    dimension: String,
+    factor: String,
+    offset: Option<String>,
+    names: HashMap<String, Vec<String>>,
+}
+
+struct Table {
+    units: Vec<Unit>,
+    /// One per language, English names after its own.
+    names: Vec<Lexicon<usize>>,
+}
+
+fn table() -> &'static Table {
+    static TABLE: OnceLock<Table> = OnceLock::new();
+    TABLE.get_or_init(|| {
+        // A list that does not load would be empty; a test reads it.
+        let rows: Vec<Row> = serde_json::from_str(include_str!("../../data/lists/units.json")).unwrap_or_default();
+        let mut names: Vec<Lexicon<usize>> = LANGUAGES.iter().map(|_| Lexicon::default()).collect();
+        for (language, lexicon) in LANGUAGES.iter().zip(&mut names) {
+            for from in [*language, "*", "en"] {
+                for (index, row) in rows.iter().enumerate() {
+                    row.names.get(from).into_iter().flatten().for_each(|name| lexicon.add(name, index));
+                }
+            }
+        }
+        let units = rows
+            .into_iter()
+            .map(|row| {
+                let (top, bottom) = row.factor.split_once('/').unwrap_or((&row.factor, "1"));
+                let number = |text: &str| text.parse().unwrap_or(Decimal::ONE);
+                let offset = row.offset.as_deref().map_or(Decimal::ZERO, number);
+                Unit { top: number(top), bottom: number(bottom), offset, unit: row.unit, dimension: row.dimension }
+            })
+            .collect();
+        Table { units, names }
+    })
+}
+
+fn names(language: &Language) -> &'static Lexicon<usize> {
+    let place = LANGUAGES.iter().position(|tag| std::ptr::eq(Language::get(tag), language)).unwrap_or(0);
+    &table().names[place]
+}
+
+/// The unit of a field: one that is listed, one of the author's own, or none.
+#[derive(Debug, Clone)]
+pub(super) struct Units {
+    /// As the author wrote it.
+    pub name: Option<String>,
+    listed: Option<&'static Unit>,
+    own: Lexicon<()>,
+}
+
+/// A unit heard beside a number, by its tokens.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct FoundUnit {
+    pub unit: &'static Unit,
+    pub first: usize,
+    pub next: usize,
+}
+
+fn own_unit() -> &'static Unit {
+    static OWN: OnceLock<Unit> = OnceLock::new();
+    OWN.get_or_init(|| Unit { unit: String::new(), dimension: String::new(), top: Decimal::ONE, bottom: Decimal::ONE, offset: Decimal::ZERO })
+}
+
+impl Units {
+    /// The unit of a field, by its name in the field's language.
+    pub(super) fn new(unit: Option<&str>, language: &Language) -> Self {
+        let Some(name) = unit.map(str::trim).filter(|name| !name.is_empty()) else { return Self { name: None, listed: None, own: Lexicon::default() } };
+        let scan = Scan::new(name);
+        let known = |language: &Language| names(language).at(&scan, 0).filter(|(_, next)| *next == scan.tokens.len()).map(|(index, _)| &table().units[index]);
+        let exact = table().units.iter().find(|unit| unit.unit == name);
+        let listed = exact.or_else(|| known(language)).or_else(|| LANGUAGES.iter().find_map(|tag| known(Language::get(tag))));
+        let mut own = Lexicon::default();
+        if listed.is_none() {
+            forms(&fold(name)).iter().for_each(|form| own.add(form, ()));
+        }
+        Self { name: Some(name.to_owned()), listed, own }
+    }
+
+    /// True where a unit is the field's, or converts into it.
+    pub(super) fn is_own(&self, unit: &Unit) -> bool {
+        std::ptr::eq(unit, own_unit()) || self.listed.is_some_and(|own| own.dimension == unit.dimension)
+    }
+
+    /// An amount in a unit, in the field's own; exact to eight decimals.
+    pub(super) fn convert(&self, amount: Decimal, unit: &Unit) -> Option<Decimal> {
+        let Some(own) = self.listed.filter(|own| !std::ptr::eq(*own, unit)) else { return Some(amount) };
+        if own.dimension != unit.dimension {
+            return None;
+        }
+        let base = amount.checked_add(unit.offset)?.checked_mul(unit.top)?.checked_div(unit.bottom)?;
+        let converted = base.checked_mul(own.bottom)?.checked_div(own.top)?.checked_sub(own.offset)?;
+        Some(converted.round_dp(8).normalize())
+    }
+
+    /// The unit at a token.
+    pub(super) fn at(&self, scan: &Scan<'_>, index: usize, language: &Language) -> Option<FoundUnit> {
+        if let Some(((), next)) = self.own.at(scan, index) {
+            return Some(FoundUnit { unit: own_unit(), first: index, next });
+        }
+        let (found, next) = names(language).at(scan, index)?;
+        let token = &scan.tokens[index];
+        // Short words that mean something else when they stand alone: "40 in Leeds", "40 to 50".
+        let glued_only = matches!(&*token.folded, "in" | "to" | "c" | "f" | "st" | "s" | "j") && next == index + 1;
+        let degrees = self.listed.is_some_and(|own| own.dimension == "temperature") && matches!(&*token.folded, "c" | "f");
+        (!glued_only || degrees || token.glued && index > 0 && scan.tokens[index - 1].kind == Kind::Digits).then(|| FoundUnit {
+            unit: &table().units[found],
+            first: index,
+            next,
+        })
+    }
+
+    /// The unit that belongs to the number between two tokens: right behind it, behind at most two describing words
+    /// ("340 full pallets"), or right before it ("pallets: 340").
+    pub(super) fn around(&self, scan: &Scan<'_>, first: usize, next: usize, language: &Language) -> Option<FoundUnit> {
+        let behind = next + usize::from(scan.tokens.get(next).is_some_and(|token| token.is('+') || token.is_dash() && token.glued));
+        if let Some(found) = self.at(scan, next, language).or_else(|| self.at(scan, behind, language)) {
+            return Some(found);
+        }
+        for index in behind..behind + 3 {
+            if index > behind
+                && let Some(found) = self.at(scan, index, language)
+            {
+                return Some(found);
+            }
+            let passes = scan.word(index).is_some_and(|word| describes(word, language));
+            if !passes {
+                break;
+            }
+        }
+        let mut before = first;
+        while before > 0 && (scan.tokens[before - 1].is(':') || scan.tokens[before - 1].is('=')) {
+            before -= 1;
+        }
+        (1..=3.min(before)).find_map(|back| self.at(scan, before - back, language).filter(|found| found.next == before))
+    }
+}
+
+/// A word that may stand between a number and its unit.
+fn describes(word: &str, language: &Language) -> bool {
+    let english = Language::get("en");
+    word.chars().count() >= 3
+        && !language.company.stops.contains(word)
+        && !english.company.stops.contains(word)
+        && !language.names.stops.contains(word)
+        && !language.words.contains_key(word)
+        && !language.times.contains_key(word)
+        && !language.join.contains(word)
+        && !matches!(word, "per" | "or" | "plus")
+}
+
+/// Singular and plural forms of an author's own unit.
+fn forms(name: &str) -> Vec<String> {
+    let mut stems = vec![name.to_owned()];
+    for ending in ["s", "es", "en", "n", "e"] {
+        if let Some(stem) = name.strip_suffix(ending).filter(|stem| stem.chars().count() >= 3) {
+            stems.push(stem.to_owned());
+        }
+    }
+    if let Some(stem) = name.strip_suffix("ies") {
+        stems.push(format!("{stem}y"));
+    }
+    let mut out = stems.clone();
+    for stem in &stems {
+        out.extend(["s", "es", "en", "n", "e", "y", "i", "ów"].iter().map(|ending| format!("{stem}{ending}")));
+        if let Some(short) = stem.strip_suffix('y') {
+            out.push(format!("{short}ies"));
+        }
+    }
+    out
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn converted(amount: &str, from: &str, to: &str) -> Option<String> {
+        let english = Language::get("en");
+        let units = Units::new(Some(to), english);
+        let scan = Scan::new(from);
+        let found = units.at(&scan, 0, english)?;
+        units.convert(amount.parse().ok()?, found.unit).map(|amount| amount.to_string())
+    }
+
+    /// Compared with PyPI `pint` 0.25 (BSD-3), its default registry, on 2026-11-23; a month is a twelfth of 365.2425 days
+    /// here, where pint counts a twelfth of 365.25, so months are left out.
+    #[test]
+    fn units_convert_as_pint_says() {
+        for (amount, from, to, expected) in [
+            ("12", "tonnes", "kg", "12000"),
+            ("10", "lbs", "kg", "4.5359237"),
+            ("3", "stone", "kg", "19.05087954"),
+            ("6", "feet", "m", "1.8288"),
+            ("5", "miles", "km", "8.04672"),
+            ("2", "acres", "m2", "8093.7128448"),
+            ("100", "square feet", "m²", "9.290304"),
+            ("10", "gallons", "l", "45.4609"),
+            ("3", "cubic feet", "l", "84.95053978"),
+            ("0", "°F", "°C", "-17.77777778"),
+            ("-18", "celsius", "°F", "-0.4"),
+            ("36", "hours", "day", "1.5"),
+            ("2", "weeks", "day", "14"),
+        ] {
+            assert_eq!(converted(amount, from, to).as_deref(), Some(expected), "{amount} {from} in {to}");
+        }
+        assert_eq!(converted("12", "tonnes", "pallet"), None);
+    }
+
+    #[test]
+    fn every_listed_unit_loads_and_an_own_unit_has_its_plural() {
+        assert!(table().units.len() > 40);
+        let english = Language::get("en");
+        let units = Units::new(Some("crate"), english);
+        for (text, there) in [("crates", true), ("crate", true), ("kg", true), ("crater", false)] {
+            assert_eq!(units.at(&Scan::new(text), 0, english).is_some(), there, "{text}");
+        }
+        let batteries = Units::new(Some("battery"), english);
+        assert!(batteries.at(&Scan::new("batteries"), 0, english).is_some_and(|found| batteries.is_own(found.unit)));
+    }
+}

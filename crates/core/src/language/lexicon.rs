@@ -1,0 +1,101 @@
+//! Listed phrases, found in the tokens of a reply.
+
+use std::collections::HashMap;
+
+use serde::{Deserialize, Deserializer};
+
+use super::scan::Scan;
+
+/// Phrases of one or more tokens, each with what it means.
+#[derive(Debug, Clone)]
+pub(crate) struct Lexicon<T> {
+    by_first: HashMap<Box<str>, Vec<(Box<[Box<str>]>, T)>>,
+}
+
+impl<T> Default for Lexicon<T> {
+    fn default() -> Self {
+        Self { by_first: HashMap::new() }
+    }
+}
+
+impl<T: Copy> Lexicon<T> {
+    /// Makes a lexicon of phrases. Of phrases that begin alike, the longest is found.
+    pub(crate) fn new<'a>(phrases: impl IntoIterator<Item = (&'a str, T)>) -> Self {
+        let mut out = Self::default();
+        for (phrase, meaning) in phrases {
+            out.add(phrase, meaning);
+        }
+        out
+    }
+
+    /// Adds a phrase; one that is there keeps its meaning.
+    pub(crate) fn add(&mut self, phrase: &str, meaning: T) {
+        let scan = Scan::new(phrase);
+        let mut tokens = scan.tokens.iter().map(|token| Box::<str>::from(&*token.folded));
+        let Some(first) = tokens.next() else { return };
+        let rest: Box<[Box<str>]> = tokens.collect();
+        let listed = self.by_first.entry(first).or_default();
+        if !listed.iter().any(|(known, _)| *known == rest) {
+            let place = listed.partition_point(|(known, _)| known.len() >= rest.len());
+            listed.insert(place, (rest, meaning));
+        }
+    }
+
+    /// The longest phrase that begins at a token: what it means, and the token after it.
+    pub(crate) fn at(&self, scan: &Scan<'_>, index: usize) -> Option<(T, usize)> {
+        let first = scan.tokens.get(index)?;
+        let listed = self.by_first.get(&*first.folded)?;
+        listed.iter().find_map(|(rest, meaning)| {
+            let there = rest.iter().enumerate().all(|(step, word)| scan.tokens.get(index + 1 + step).is_some_and(|token| *token.folded == **word));
+            there.then_some((*meaning, index + 1 + rest.len()))
+        })
+    }
+
+    /// The phrase that ends right before a token: what it means, and its first token. Looks back at most six tokens.
+    pub(crate) fn before(&self, scan: &Scan<'_>, index: usize) -> Option<(T, usize)> {
+        (1..=6.min(index)).rev().find_map(|back| {
+            let start = index - back;
+            let (meaning, end) = self.at(scan, start)?;
+            (end == index).then_some((meaning, start))
+        })
+    }
+}
+
+impl<'de> Deserialize<'de> for Lexicon<()> {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        let phrases = Vec::<String>::deserialize(deserializer)?;
+        Ok(Self::new(phrases.iter().map(|phrase| (phrase.as_str(), ()))))
+    }
+}
+
+/// A list of lists, each phrase meaning the place of its list, from 0.
+impl<'de> Deserialize<'de> for Lexicon<u8> {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        let groups = Vec::<Vec<String>>::deserialize(deserializer)?;
+        let numbered = groups.iter().zip(0_u8..).flat_map(|(group, place)| group.iter().map(move |phrase| (phrase.as_str(), place)));
+        Ok(Self::new(numbered))
+    }
+}
+
+/// A map from phrase to number.
+impl<'de> Deserialize<'de> for Lexicon<u64> {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        let map = HashMap::<String, u64>::deserialize(deserializer)?;
+        Ok(Self::new(map.iter().map(|(phrase, number)| (phrase.as_str(), *number))))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_longest_phrase_that_begins_at_a_token_is_found() {
+        let lexicon = Lexicon::new([("the end", 1), ("the end of", 2), ("n/a", 3)]);
+        let scan = Scan::new("at the end of N/A");
+        assert_eq!(lexicon.at(&scan, 1), Some((2, 4)));
+        assert_eq!(lexicon.at(&scan, 4), Some((3, 7)));
+        assert_eq!(lexicon.at(&scan, 0), None);
+        assert_eq!(lexicon.before(&scan, 4), Some((2, 1)));
+    }
+}
