@@ -129,7 +129,8 @@ fn several_fields_are_read_out_of_one_reply() {
     for case in &cases {
         let around = Around::of(&case["spec"]);
         let fields: Vec<Field> = case["spec"]["fields"].as_array().unwrap().iter().map(|spec| field(spec, &around.language)).collect();
-        let readers = fields.iter().map(|field| (Reader::new(ReaderSpec::of(field, &around.language)).unwrap(), vec![field.key.clone(), field.label.clone()])).collect();
+        let readers =
+            fields.iter().map(|field| (Reader::new(ReaderSpec::of(field, &around.language)).unwrap(), vec![field.key.clone(), field.label.clone()])).collect();
         let free = FreeReader::new(readers, &around.language);
         let raw = case["raw"].as_str().unwrap();
         let taken = free.read(raw, around.context());
@@ -141,7 +142,8 @@ fn several_fields_are_read_out_of_one_reply() {
             last = one.heard.start;
         }
         let found: Json = taken.iter().map(|one| (fields[one.field].key.clone(), one.value.to_json())).collect::<serde_json::Map<_, _>>().into();
-        let same = found.as_object().unwrap().len() == case["found"].as_object().unwrap().len() && case["found"].as_object().unwrap().iter().all(|(key, value)| found.get(key) == Some(value));
+        let same = found.as_object().unwrap().len() == case["found"].as_object().unwrap().len()
+            && case["found"].as_object().unwrap().iter().all(|(key, value)| found.get(key) == Some(value));
         if !same {
             misses.push(format!("{raw:?}: {found}, not {}", case["found"]));
         }

@@ -219,11 +219,18 @@ impl Options {
     fn places(&self, scan: &Scan<'_>, from: usize, to: usize, language: &Language) -> Option<Vec<usize>> {
         let english = Language::get("en");
         let mut places = Vec::new();
+        // "Two", "number two"; in "the second one" the word for one says nothing.
+        let counted = !scan.tokens[from..to]
+            .iter()
+            .any(|token| token.kind == Kind::Digits || language.ordinals.contains_key(&*token.folded) || language.last.contains(&*token.folded));
         for index in from..to {
             let token = &scan.tokens[index];
             let place = match token.kind {
                 Kind::Digits => Some(token.folded.parse::<usize>().ok()?),
                 Kind::Word if language.last.contains(&*token.folded) => Some(self.all.len()),
+                Kind::Word if counted && language.words.contains_key(&*token.folded) => {
+                    language.words.get(&*token.folded).and_then(|place| usize::try_from(*place).ok())
+                }
                 Kind::Word => match language.ordinals.get(&*token.folded).or_else(|| english.ordinals.get(&*token.folded)) {
                     Some(place) => Some(usize::try_from(*place).ok()?),
                     None => {
@@ -234,7 +241,7 @@ impl Options {
                         let passes = ending
                             || language.position_words.contains(&*token.folded)
                             || english.position_words.contains(&*token.folded)
-                            || language.list.joins.contains(&*token.folded);
+                            || language.list.joins.at(scan, index).is_some();
                         if !passes {
                             return None;
                         }
@@ -281,15 +288,9 @@ impl Options {
         let except = (0..scan.tokens.len().min(64)).find_map(|index| {
             let (_, next) = language.except.at(scan, index).or_else(|| english.except.at(scan, index))?;
             let before = fold(scan.raw.get(..scan.tokens[index].start).unwrap_or_default());
-            let opens = before.is_empty()
-                || language.all.contains(&before)
-                || english.all.contains(&before)
-                || before.split(' ').next_back().is_some_and(|word| language.all.contains(word) || english.all.contains(word));
-            (opens
-                && (language.all.iter().chain(&english.all).any(|word| before.ends_with(word.as_str()))
-                    || folded.starts_with("everything but")
-                    || folded.starts_with("anything but")))
-            .then_some(next)
+            let says_all = |word: &str| language.all.contains(word) || english.all.contains(word) || matches!(word, "everything" | "anything");
+            let opens = if before.is_empty() { says_all(scan.word(index).unwrap_or_default()) } else { before.split(' ').any(says_all) || says_all(&before) };
+            opens.then_some(next)
         });
         if let Some(next) = except {
             let out: BTreeSet<usize> = found.iter().filter(|mention| mention.first >= next).flat_map(|mention| mention.options.iter().copied()).collect();
@@ -303,7 +304,7 @@ impl Options {
         let mut from = 0;
         for index in 0..=scan.tokens.len().min(80) {
             let end = index == scan.tokens.len();
-            let parts = end || scan.tokens.get(index).is_some_and(|token| token.kind == Kind::Mark || language.list.joins.contains(&*token.folded));
+            let parts = end || scan.tokens.get(index).is_some_and(|token| token.kind == Kind::Mark || language.list.joins.at(scan, index).is_some());
             if parts {
                 if index > from
                     && !found.iter().any(|mention| mention.first < index && mention.next > from)

@@ -1,7 +1,7 @@
 //! A company's name, as given, without the words around it.
 
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Scan};
+use crate::language::{Kind, Language, Scan, Token};
 use crate::value::Value;
 
 /// Legal forms, folded and without dots (common knowledge, no source).
@@ -66,15 +66,25 @@ fn capital(raw: &str, at: usize) -> bool {
 pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
     // "This is Ana Ruiz from Blue Heron Ices" leads to the person first.
     let person = language.names.cues.at(scan, 0).is_some() || Language::get("en").names.cues.at(scan, 0).is_some();
-    let inner = if person { inner(scan, language) } else { None };
-    let found = inner.or_else(|| led(scan, language)).or_else(|| mention(scan, language)).or_else(|| plain(scan, language));
+    let inner = inner(scan, language, person);
+    let named = inner.as_ref().is_some_and(|((word, length), _)| *length >= 2 || word.contains("call") || word.contains("name"));
+    let first = if person || named { inner.map(|(_, mention)| mention) } else { None };
+    if first.is_none() && (indefinite(scan) || two_names(scan, language)) {
+        return Found::Nothing;
+    }
+    let found = first.or_else(|| led(scan, language)).or_else(|| mention(scan, language)).or_else(|| plain(scan, language));
     found.map_or(Found::Nothing, |mention| Found::Value(Value::text(mention.name), Heard::at(scan.raw, mention.start, mention.end)))
 }
 
 /// A company by its cues inside a free reply: behind "from" or "on behalf of", in brackets, with a legal form, under a
 /// signature.
 pub(super) fn mention(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
-    inner(scan, language).or_else(|| bracketed(scan)).or_else(|| with_form(scan, language)).or_else(|| signed(scan, language))
+    let person = language.names.cues.at(scan, 0).is_some() || Language::get("en").names.cues.at(scan, 0).is_some();
+    inner(scan, language, person)
+        .map(|(_, mention)| mention)
+        .or_else(|| bracketed(scan))
+        .or_else(|| with_form(scan, language))
+        .or_else(|| signed(scan, language))
 }
 
 /// The reply begins with words that lead to the name.
@@ -99,21 +109,41 @@ fn led(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     led.then(|| make(scan, language, first)).flatten()
 }
 
-fn inner(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+/// "A small bakery" names no company.
+fn indefinite(scan: &Scan<'_>) -> bool {
+    let small = |index: usize| scan.tokens.get(index).is_some_and(|next| next.kind == Kind::Word && !capital(scan.raw, next.start));
+    (0..scan.tokens.len().min(4)).any(|index| matches!(scan.word(index), Some("a" | "an")) && small(index + 1))
+}
+
+/// "Tom Ashdown, Heron Foods": either could be the company.
+fn two_names(scan: &Scan<'_>, language: &Language) -> bool {
+    let Some(comma) = scan.tokens.iter().position(|token| token.is(',')) else { return false };
+    let large = |tokens: &[Token<'_>]| {
+        tokens.len() >= 2 && tokens.iter().all(|token| token.kind == Kind::Word && capital(scan.raw, token.start) && !is_form(&token.folded))
+    };
+    comma == 2 && large(&scan.tokens[..comma]) && large(&scan.tokens[comma + 1..]) && language.company.cues.at(scan, 0).is_none()
+}
+
+/// A company behind a cue inside the reply, with the cue's first word and its length in tokens; longer cues are surer.
+/// Words that join names too ("de", "von") count only where the reply began with a person.
+fn inner<'a>(scan: &'a Scan<'_>, language: &Language, person: bool) -> Option<((&'a str, usize), Mention)> {
     let english = Language::get("en");
-    // Longer cues are surer than "at" or "of", wherever they stand.
-    let mut found: Vec<(usize, Mention)> = Vec::new();
+    let mut found: Vec<((&str, usize), Mention)> = Vec::new();
     for index in 0..scan.tokens.len().min(400) {
         let Some((_, next)) = language.company.inner.at(scan, index).or_else(|| english.company.inner.at(scan, index)) else { continue };
+        let weak = next == index + 1 && matches!(scan.word(index), Some("de" | "von" | "van" | "z"));
+        if weak && !person {
+            continue;
+        }
         let at = if scan.tokens.get(next).is_some_and(|token| token.is(':')) { next + 1 } else { next };
         if !scan.tokens.get(at).is_some_and(|token| capital(scan.raw, token.start) && !starts_otherwise(scan, at, language)) {
             continue;
         }
         if let Some(mention) = make(scan, language, at) {
-            found.push((next - index, mention));
+            found.push(((scan.word(index).unwrap_or_default(), next - index), mention));
         }
     }
-    found.into_iter().max_by_key(|(length, mention)| (*length, std::cmp::Reverse(mention.start))).map(|(_, mention)| mention)
+    found.into_iter().max_by_key(|((_, length), mention)| (*length, std::cmp::Reverse(mention.start)))
 }
 
 /// A month, a weekday, a number, a country: "from March", "at 3", "from Germany".
@@ -132,6 +162,11 @@ fn starts_otherwise(scan: &Scan<'_>, index: usize, language: &Language) -> bool 
 }
 
 fn bracketed(scan: &Scan<'_>) -> Option<Mention> {
+    // "Heron (UK) Ltd" has its bracket inside.
+    let within = scan.tokens.iter().position(|token| token.is(')')).and_then(|close| scan.tokens.get(close + 1)).is_some_and(|next| is_form(&next.folded));
+    if within {
+        return None;
+    }
     let open = scan.raw.find('(')?;
     let close = scan.raw[open..].find(')')? + open;
     let inside = scan.raw.get(open + 1..close)?;
@@ -255,6 +290,8 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
                             || end > first && matches!(&*tokens[end - 1].folded, "st" | "sp" | "z" | "co" | "gebr" | "bros" | "dr")
                     }
                     "," => form_next,
+                    "(" => tokens.get(end + 2).is_some_and(|close| close.is(')')) && tokens.get(end + 3).is_some_and(|form| is_form(&form.folded)),
+                    ")" => end >= 2 && tokens[end - 2].is('('),
                     "-" | "–" | "/" => token.glued && tokens.get(end + 1).is_some_and(|next| next.glued),
                     _ => false,
                 };
@@ -269,26 +306,7 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
                     && after_capital
                     && matches!(
                         &*token.folded,
-                        "and"
-                            | "und"
-                            | "et"
-                            | "y"
-                            | "en"
-                            | "i"
-                            | "of"
-                            | "de"
-                            | "the"
-                            | "&"
-                            | "des"
-                            | "du"
-                            | "la"
-                            | "le"
-                            | "les"
-                            | "von"
-                            | "van"
-                            | "für"
-                            | "for"
-                            | "in"
+                        "and" | "und" | "et" | "y" | "en" | "i" | "of" | "de" | "the" | "&" | "des" | "du" | "la" | "le" | "les" | "von" | "van"
                     );
                 // "sp. z o.o."
                 let polish = matches!(&*token.folded, "z" | "o") && end >= 2 && (tokens[end - 1].is('.') || tokens[end - 1].folded == "z");
@@ -296,7 +314,7 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
                 if end > first && small && stop && !polish && (!joins || pronoun_next || !cased) {
                     break;
                 }
-                if end > first && small && cased && !stop && !polish && !token.glued && !joins && !after_capital && !is_form(&token.folded) && !token.folded.ends_with('\'') {
+                if end > first && small && cased && !stop && !polish && !token.glued && !joins && !after_capital && !token.folded.ends_with('\'') {
                     // "Blue Heron Ices wanting space": a small word goes on with the name only before a capital.
                     break;
                 }
@@ -322,9 +340,8 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
     let (start, last) = (tokens.get(first)?.start, tokens.get(stop.checked_sub(1).filter(|last| *last >= first)?)?.end);
     let text = scan.raw.get(start..last)?;
     let named = text.chars().any(char::is_alphanumeric) && text.chars().count() <= CHARACTERS;
-    let stop_word = stop == first + 1
-        && (language.company.stops.contains(&*tokens[first].folded) || language.names.stops.contains(&*tokens[first].folded))
-        && !capital(scan.raw, tokens[first].start);
+    let listed = |word: &str| language.company.stops.contains(word) || language.names.stops.contains(word);
+    let stop_word = stop == first + 1 && listed(&tokens[first].folded) && (!capital(scan.raw, tokens[first].start) || first == 0);
     (named && !stop_word).then(|| Mention { name: tidy(text), start, end: last })
 }
 

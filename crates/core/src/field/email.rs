@@ -124,7 +124,7 @@ fn spoken(raw: &str) -> Option<(String, usize, usize)> {
     let pattern = PATTERN
         .get_or_init(|| {
             Regex::new(
-                r"(?i)([a-z0-9_+-]+(?:(?:\.|\s+dot\s+|\(dot\)|\[dot\])[a-z0-9_+-]+)*)\s*(?:\s+at\s+|\s*\(at\)\s*|\s*\[at\]\s*|\s*@\s*)\s*([a-z0-9-]+(?:\s*(?:\.|\bdot\b|\(dot\)|\[dot\])\s*[a-z0-9-]+)+)",
+                r"(?i)([a-z0-9_+-]+(?:(?:\.|[ \t]+dot[ \t]+|\(dot\)|\[dot\])[a-z0-9_+-]+)*)(?:[ \t]+at[ \t]+|[ \t]*\(at\)[ \t]*|[ \t]*\[at\][ \t]*|[ \t]*@[ \t]*)([a-z0-9-]+(?:[ \t]*(?:\.|\bdot\b|\(dot\)|\[dot\])[ \t]*[a-z0-9-]+)+)",
             )
             .ok()
         })

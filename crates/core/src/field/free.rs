@@ -173,7 +173,9 @@ impl FreeReader {
         let mut accepted = Vec::new();
         for (field, offer) in given {
             let heard = Heard::at(work.scan.raw, offer.start, offer.end);
-            if let Reading::Value { value, heard } = self.fields[field].reader.judge(offer.value.clone(), heard, context, 0) {
+            if self.fields[field].reader.reads_back(&offer.value, context)
+                && let Reading::Value { value, heard } = self.fields[field].reader.judge(offer.value.clone(), heard, context, 0)
+            {
                 accepted.push((field, Taken { field, value, heard }, offer.start, offer.end));
             }
         }

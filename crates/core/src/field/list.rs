@@ -48,14 +48,21 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
             _ => {}
         }
         let mark = !end && depth == 0 && token.is_some_and(|token| token.kind == Kind::Mark && splits(scan, index));
-        let joins = !end && depth == 0 && token.is_some_and(|token| words.joins.contains(&*token.folded) && index > from);
+        let joins = !end && depth == 0 && index > from && words.joins.at(scan, index).is_some();
         if end || mark || joins || breaks && depth == 0 {
             let mut start = begin;
-            while start < index
-                && (words.joins.contains(&*tokens[start].folded)
-                    || tokens[start].kind == Kind::Mark && matches!(&*tokens[start].folded, "-" | "•" | "*" | "·" | "–"))
-            {
-                start += 1;
+            while start < index {
+                // Bullets, joining words, and the numbers of a numbered list.
+                let bullet = tokens[start].kind == Kind::Mark && matches!(&*tokens[start].folded, "-" | "•" | "*" | "·" | "–");
+                if let Some((_, next)) = words.joins.at(scan, start) {
+                    start = next;
+                } else if is_number(scan, start) {
+                    start += 2;
+                } else if bullet {
+                    start += 1;
+                } else {
+                    break;
+                }
             }
             if start < index
                 && let Some(text) = scan.raw.get(tokens[start].start..tokens[index - 1].end)
@@ -66,7 +73,8 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
                     items.push(tidy);
                 }
             }
-            begin = if breaks && !mark && !joins { index } else { index + 1 };
+            begin = if breaks && !mark && !joins { index } else { words.joins.at(scan, index).filter(|_| joins).map_or(index + 1, |(_, next)| next) };
+            index = index.max(begin.saturating_sub(1));
         }
         index += 1;
     }
@@ -74,6 +82,13 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
         return Found::Nothing;
     }
     Found::Value(Value::List { items }, Heard::at(scan.raw, tokens[from].start, tokens[to - 1].end))
+}
+
+/// "1." or "2)" at the beginning of a line.
+fn is_number(scan: &Scan<'_>, index: usize) -> bool {
+    scan.tokens.get(index).is_some_and(|token| token.kind == Kind::Digits && token.folded.len() <= 2)
+        && (index == 0 || scan.breaks_before(index))
+        && scan.tokens.get(index + 1).is_some_and(|mark| mark.glued && (mark.is('.') || mark.is(')')))
 }
 
 /// A mark between two items: a comma that is no decimal's, a semicolon, a slash or bullet with space around.
@@ -85,7 +100,7 @@ fn splits(scan: &Scan<'_>, index: usize) -> bool {
         "," => !(next_glued && token.glued && index > 0 && digits(index - 1) && digits(index + 1)),
         ";" | "•" | "·" | "|" => true,
         "/" => !(index > 0 && digits(index - 1) && digits(index + 1)),
-        "." => !next_glued,
+        "." => !next_glued && !(index > 0 && is_number(scan, index - 1)),
         "*" | "-" | "–" => !token.glued && !next_glued,
         _ => false,
     }

@@ -65,7 +65,7 @@ pub use shown::{part, shown};
 pub use website::registrable;
 
 /// Longest reply that is read, in characters.
-pub const REPLY_LIMIT: usize = 4_000;
+pub const REPLY_LIMIT: usize = 10_000;
 
 /// Where in the reply something was heard; counts Unicode scalar values.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, schemars::JsonSchema)]
@@ -386,7 +386,11 @@ impl Reader {
         if self.declines(raw, &folded) {
             return Reading::Declined;
         }
-        match self.found(&scan, &folded, context) {
+        let found = match self.found(&scan, &folded, context) {
+            Found::Value(value, _) if !self.reads_back(&value, context) => Found::Nothing,
+            found => found,
+        };
+        match found {
             Found::Nothing if self.declines_in_part(&scan) => Reading::Declined,
             Found::Declined => Reading::Declined,
             Found::Nothing => self.failure(vec!["type"], None, None, tried, None),
@@ -395,6 +399,19 @@ impl Reader {
             Found::Refused(value, heard, rule) => self.refusal(value, heard, rule, context, tried),
             Found::Value(value, heard) => self.judge(value, heard, context, tried),
         }
+    }
+
+    /// True where the value, said back in words, would be read as the same value. Names, companies, places and lists are
+    /// told by the words around them; one that could not be said back is asked for again.
+    fn reads_back(&self, value: &Value, context: ReadContext<'_>) -> bool {
+        let words = match (self.kind, value) {
+            (FieldType::PersonName | FieldType::Company | FieldType::List, value) => value.to_string(),
+            (FieldType::Place | FieldType::Address, Value::Place(found)) => place::shown(found, &self.language_tag),
+            _ => return true,
+        };
+        let context = ReadContext { earlier: None, ..context };
+        let folded = fold(&words);
+        !self.declines(&words, &folded) && matches!(self.found(&Scan::new(&words), &folded, context), Found::Value(again, _) if again == *value)
     }
 
     /// The value that the type's own reader finds.
@@ -470,7 +487,7 @@ impl Reader {
         match self.kind {
             FieldType::YesNo => declined && !no,
             FieldType::Text | FieldType::LongText | FieldType::Consent => declined,
-            FieldType::Country => declined && !no || no && said != "no",
+            FieldType::Country => declined || no && raw.trim() != "NO",
             FieldType::Choice | FieldType::Choices => declined || self.language.none_of.contains(said),
             _ => declined || no,
         }
@@ -479,6 +496,13 @@ impl Reader {
     /// True where nothing could be read and the first or the last clause declines: "none, we don't have a website".
     fn declines_in_part(&self, scan: &Scan<'_>) -> bool {
         let parts: Vec<String> = scan.raw.split([',', '.', '!', ';', '\n']).map(fold).filter(|part| !part.is_empty()).take(8).collect();
+        // "I don't have a website", "no site": a short sentence that begins so and holds no value.
+        let short =
+            scan.tokens.len() <= 9 && !matches!(self.kind, FieldType::YesNo | FieldType::Choice | FieldType::Choices | FieldType::Scale | FieldType::Consent);
+        let no = scan.tokens.first().is_some_and(|token| self.language.no.contains(&*token.folded)) && scan.tokens.len() <= 5;
+        if short && (no || self.language.declined_begins.at(scan, 0).is_some()) {
+            return true;
+        }
         parts.len() > 1
             && [parts.first(), parts.last()].into_iter().flatten().any(|part| {
                 let no = self.language.no.contains(part);

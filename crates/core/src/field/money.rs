@@ -135,11 +135,33 @@ pub(super) fn of(scan: &Scan<'_>, hints: Hints<'_>, found: &[Amount]) -> Vec<Men
     found
         .iter()
         .filter_map(|amount| {
+            if let Some((currency, next)) = minor(scan, amount.next, hints) {
+                let kept = amount.amount.checked_div(Decimal::ONE_HUNDRED)?.normalize();
+                return amount.span.is_none().then(|| Mention { amount: kept, currency, first: amount.first, next, number: (amount.first, amount.next) });
+            }
             let (currency, first, next) = around(scan, amount.first, amount.next, hints)?;
-            let kept = sum(scan, amount, &currency)?;
-            Some(Mention { amount: kept, currency, first, next, number: (amount.first, amount.next) })
+            let mut kept = sum(scan, amount, &currency)?;
+            // "-£5": the sign stands before the currency's.
+            if first < amount.first && first > 0 && scan.tokens[first - 1].is_dash() && !scan.tokens[first - 1].glued && scan.tokens[first].glued {
+                kept = -kept;
+            }
+            Some(Mention { amount: kept, currency, first: first.min(amount.heard_from), next, number: (amount.first, amount.next) })
         })
         .collect()
+}
+
+/// Cents and pence behind a number, with the currency they are part of.
+fn minor(scan: &Scan<'_>, index: usize, hints: Hints<'_>) -> Option<(String, usize)> {
+    let pound = matches!(scan.word(index)?, "pence" | "p" | "penny");
+    let cent = matches!(scan.word(index)?, "cent" | "cents" | "ct" | "cts" | "centimes" | "céntimos" | "centimos");
+    let code = if pound { "GBP" } else { hints.currency.unwrap_or("EUR") };
+    (pound && scan.tokens[index].glued || pound && scan.word(index) != Some("p") || cent).then(|| (code.to_owned(), index + 1))
+}
+
+/// True where a word for several currencies stands beside a number, and nothing tells which is meant.
+fn unknown_beside(scan: &Scan<'_>, amount: &Amount) -> bool {
+    let crown = |index: usize| scan.word(index).is_some_and(|word| matches!(word, "kr" | "kronor" | "kroner" | "kronen" | "crowns" | "krone" | "krona"));
+    crown(amount.next) || amount.first > 0 && crown(amount.first - 1)
 }
 
 /// The amount, with three digits behind one mark read as thousands: no price has a tenth of a cent.
@@ -149,9 +171,11 @@ fn sum(scan: &Scan<'_>, amount: &Amount, currency: &str) -> Option<Decimal> {
     let middle = amount.span.map_or(amount.amount, |(low, high)| Amount::middle(low, high));
     if amount.doubtful && digits < 3 && amount.span.is_none() {
         let single = amount.next == amount.first + 3;
-        return if single { middle.checked_mul(Decimal::from(1000)).map(|value| value.normalize()) } else { (!glued_letter).then_some(middle.normalize()) };
+        return if single { middle.checked_mul(Decimal::from(1000)).map(|value| value.normalize()) } else { (!glued_letter && middle.normalize().scale() <= digits).then_some(middle.normalize()) };
     }
-    Some(middle.normalize())
+    // No price has parts of the smallest coin.
+    let kept = middle.normalize();
+    (kept.scale() <= digits.max(2)).then_some(kept)
 }
 
 /// Reads one amount; a bare number is in the field's currency.
@@ -164,7 +188,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, hints: Hints<'_>) -> Fo
         let units = super::units::Units::new(None, language);
         found = all
             .iter()
-            .filter(|amount| !amount.article || all.len() == 1)
+            .filter(|amount| (!amount.article || all.len() == 1) && !unknown_beside(scan, amount))
             .filter(|amount| {
                 units
                     .around(scan, amount.first, amount.next, language)
@@ -172,7 +196,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, hints: Hints<'_>) -> Fo
             })
             .filter_map(|amount| {
                 let kept = sum(scan, amount, currency)?;
-                Some(Mention { amount: kept, currency: currency.to_owned(), first: amount.first, next: amount.next, number: (amount.first, amount.next) })
+                Some(Mention { amount: kept, currency: currency.to_owned(), first: amount.heard_from, next: amount.next, number: (amount.first, amount.next) })
             })
             .collect();
     }

@@ -1,7 +1,7 @@
 //! A person's name: the words around it left out, given and family name split.
 
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Scan};
+use crate::language::{Kind, LANGUAGES, Language, Scan};
 use crate::value::{PersonName, Value};
 
 /// Words that belong to the family name that follows them.
@@ -13,6 +13,9 @@ const PARTICLES: [&str; 34] = [
 /// Longest name, in words and in characters.
 const WORDS: usize = 6;
 const CHARACTERS: usize = 80;
+
+/// Names that are also words which end one; with a capital they are names.
+const AMBIGUOUS: [&str; 12] = ["will", "an", "do", "in", "so", "just", "now", "on", "am", "young", "best", "good"];
 
 /// A name in a reply, by its bytes.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -78,11 +81,16 @@ fn whole(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
             words.greetings.at(scan, first).or_else(|| english.greetings.at(scan, first)).filter(|(_, next)| *next < scan.tokens.len())
         {
             first = next;
-        } else if scan.tokens.get(first).is_some_and(|token| token.kind == Kind::Mark && !token.is('<')) && first + 1 < scan.tokens.len() {
+        } else if scan.tokens.get(first).is_some_and(|token| token.kind == Kind::Mark && !token.is('<') && !token.is('@')) && first + 1 < scan.tokens.len() {
             first += 1;
         } else {
             break;
         }
+    }
+    // "Best, Ana Ruiz" is signed, not a name with its family first.
+    let signs = language.names.sign_offs.at(scan, first).or_else(|| Language::get("en").names.sign_offs.at(scan, first));
+    if signs.is_some_and(|(_, next)| scan.tokens.get(next).is_some_and(|token| token.is(','))) {
+        return None;
     }
     let (end, clean) = extent(scan, language, first);
     if let Some(mention) = family_first(scan, language, first, end) {
@@ -149,7 +157,11 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
             return (end, true);
         }
         if token.kind == Kind::Digits || words >= WORDS {
-            return (end, false);
+            return (end, token.kind == Kind::Digits && token.folded.len() >= 3);
+        }
+        // "Ana Ruiz ana@heron.example"
+        if end > first && !token.glued && is_mail(scan, end) {
+            return (end, true);
         }
         if token.kind == Kind::Mark {
             let hyphen = token.is_dash() && token.glued && tokens.get(end + 1).is_some_and(|next| next.glued && next.kind == Kind::Word);
@@ -184,7 +196,11 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
         // "Ana de Blue Heron": a particle goes on with the name only before one more capital and the end.
         let particle = PARTICLES.contains(&&*token.folded);
         let small = !capital(scan.raw, token.start);
-        let stop = language.names.stops.contains(&*token.folded) || std::ptr::eq(language, english) && english.names.stops.contains(&*token.folded);
+        let initial = token.folded.chars().count() == 1 && !small && tokens.get(end + 1).is_some_and(|next| next.is('.') && next.glued);
+        let ambiguous = !small
+            && AMBIGUOUS.contains(&&*token.folded)
+            && (end > first || &*token.folded == "will" && tokens.get(end + 1).is_some_and(|next| next.kind == Kind::Word && capital(scan.raw, next.start)));
+        let stop = !initial && !ambiguous && language.names.stops.contains(&*token.folded);
         if stop && !particle || stop && particle && small && !tokens.get(end + 1).is_some_and(|next| next.kind == Kind::Word) {
             return (end, false);
         }
@@ -197,8 +213,13 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
     (end, true)
 }
 
+/// True where the run of tokens without a space that begins here holds an at sign.
+fn is_mail(scan: &Scan<'_>, index: usize) -> bool {
+    scan.tokens[index..].iter().enumerate().take(12).take_while(|(step, token)| *step == 0 || token.glued).any(|(_, token)| token.is('@'))
+}
+
 fn is_title(word: &str, language: &Language) -> bool {
-    language.names.titles.contains(word) || Language::get("en").names.titles.contains(word)
+    language.names.titles.contains(word) || LANGUAGES.iter().any(|tag| word.len() > 1 && Language::get(tag).names.titles.contains(word))
 }
 
 fn is_suffix(word: &str) -> bool {
@@ -228,7 +249,18 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize, end: usize) -> Optio
     if letters < 2 || too_long || stopped || PARTICLES.contains(&&*tokens[begin].folded) && single {
         return None;
     }
-    Some(Mention { name: split(text), start, end: last })
+    if !single && super::company::is_form(&tokens[stop - 1].folded) && tokens[stop - 1].folded.chars().count() > 2 {
+        return None;
+    }
+    let name = split(text);
+    // "Mrs Ashdown", "Herr Möller": a title goes with the family name.
+    if begin > first && name.family.is_empty() && !matches!(&*tokens[first].folded, "sir" | "dame" | "don" | "doña") {
+        // The title stays in the whole, which is all there is to call them by.
+        let start = tokens[first].start;
+        let full = scan.raw.get(start..last)?.split_whitespace().collect::<Vec<_>>().join(" ");
+        return Some(Mention { name: PersonName { given: String::new(), family: name.given, full }, start, end: last });
+    }
+    Some(Mention { name, start, end: last })
 }
 
 /// Splits a name: the family name is the last word with the particles before it; "Ruiz, Ana" is family first.

@@ -109,7 +109,19 @@ fn is_name(text: &str, language: &Language) -> bool {
         && !has_digit(text)
         && text.chars().filter(|c| c.is_alphabetic()).count() >= 2
         && text.chars().all(|c| c.is_alphabetic() || matches!(c, ' ' | '-' | '\'' | '’' | '.' | '(' | ')') || ('\u{300}'..='\u{36f}').contains(&c))
-        && words.first().is_some_and(|word| !language.questions_contains(word))
+        && words.first().is_some_and(|word| !language.questions_contains(word) && (words.len() > 1 || !language.place.stops.contains(word)))
+        && !two_places(text, language)
+}
+
+/// "Leeds or York", "between Leeds and York": more than one place.
+fn two_places(text: &str, language: &Language) -> bool {
+    let scan = Scan::new(text);
+    (0..scan.tokens.len()).any(|index| {
+        let small = scan.raw.get(scan.tokens[index].start..).is_some_and(|rest| rest.starts_with(char::is_lowercase)) && !scan.tokens[index].glued;
+        let joins = language.list.joins.at(&scan, index).is_some()
+            || scan.word(index).is_some_and(|word| matches!(word, "between" | "zwischen" | "entre" | "tussen" | "między"));
+        small && joins
+    })
 }
 
 /// The text behind the words that lead to a place, up to what goes on about something else; with its bytes.
@@ -119,7 +131,11 @@ fn stretch(scan: &Scan<'_>, language: &Language, from: usize, lines: bool) -> (u
     for _ in 0..3 {
         if let Some((_, next)) = language.place.cues.at(scan, first).filter(|(_, next)| *next < tokens.len()) {
             first = next;
-        } else if tokens.get(first).is_some_and(|token| matches!(&*token.folded, "," | ":" | "!" | "-" | "the")) && first + 1 < tokens.len() {
+        } else if tokens
+            .get(first)
+            .is_some_and(|token| matches!(&*token.folded, "," | ":" | "!" | "-") || token.folded == "the" && scan.raw[token.start..].starts_with('t'))
+            && first + 1 < tokens.len()
+        {
             first += 1;
         } else {
             break;
@@ -130,9 +146,10 @@ fn stretch(scan: &Scan<'_>, language: &Language, from: usize, lines: bool) -> (u
         let written = scan.raw.get(token.start..token.end).unwrap_or_default();
         let small = written.starts_with(char::is_lowercase);
         let stop = end > first
+            && !token.glued
             && small
             && language.place.stops.contains(&*token.folded)
-            && !matches!(&*token.folded, "in" | "en" | "w")
+            && !matches!(&*token.folded, "in" | "en" | "w" | "and" | "und" | "et" | "y" | "i")
             && !(lines && matches!(&*token.folded, "the" | "of"));
         // "St. Albans", "Hauptstr. 5": a full stop ends it only before a capital that begins a sentence.
         let full_stop = token.is('.')
@@ -241,8 +258,7 @@ pub(super) fn address(scan: &Scan<'_>, language: &Language, hint: Option<&str>, 
     let (first, end) = stretch(scan, language, token, true);
     let (start, stop) = (scan.tokens.get(first)?.start, scan.tokens.get(end.checked_sub(1)?)?.end);
     let text = scan.raw.get(start..stop)?;
-    let mut parts: Vec<String> =
-        text.split([',', '\n']).map(|part| part.split_whitespace().collect::<Vec<_>>().join(" ")).filter(|part| !part.is_empty()).collect();
+    let mut parts: Vec<String> = parts(text).into_iter().map(|(_, part)| part.split_whitespace().collect::<Vec<_>>().join(" ")).collect();
     if parts.is_empty() || parts.len() > 10 {
         return None;
     }
@@ -276,7 +292,15 @@ pub(super) fn address(scan: &Scan<'_>, language: &Language, hint: Option<&str>, 
                 parts.push(before);
             }
         } else if !before.is_empty() && !has_digit(&before) {
-            place.town = Some(before);
+            // "Springfield IL 62704"
+            let state = before.rsplit_once(' ').filter(|(_, state)| state.len() == 2 && state.bytes().all(|byte| byte.is_ascii_uppercase()));
+            match state {
+                Some((town, state)) => {
+                    place.region = Some(state.to_owned());
+                    place.town = Some(town.to_owned());
+                }
+                None => place.town = Some(before),
+            }
         } else if !before.is_empty() {
             parts.push(before);
         } else {

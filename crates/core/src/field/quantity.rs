@@ -25,6 +25,24 @@ pub(super) struct Mention {
 /// bare numbers.
 pub(super) fn of(scan: &Scan<'_>, language: &Language, units: &Units, found: &[Amount]) -> Vec<Mention> {
     let mut out: Vec<Mention> = Vec::new();
+    // "A tonne", "an hour"
+    let single: Vec<Amount> = (0..scan.tokens.len().min(400))
+        .filter(|index| matches!(scan.word(*index), Some("a" | "an")) && language.names.stops.contains("the"))
+        .filter(|index| {
+            units.at(scan, index + 1, language).is_some()
+                && !found.iter().any(|amount| {
+                    amount.first <= *index && amount.next > *index || amount.next == *index || units.around(scan, amount.first, amount.next, language).is_some()
+                })
+        })
+        .map(|index| Amount { amount: Decimal::ONE, span: None, first: index, next: index + 1, heard_from: index, doubtful: false, article: true })
+        .collect();
+    let merged: Vec<Amount>;
+    let found = if single.is_empty() {
+        found
+    } else {
+        merged = found.iter().copied().chain(single).collect();
+        &merged
+    };
     for amount in found {
         let unit = units.around(scan, amount.first, amount.next, language);
         if super::money::beside(scan, amount.first, amount.next) && !unit.is_some_and(|found| units.is_own(found.unit)) {
@@ -68,7 +86,7 @@ fn mention(amount: &Amount, unit: Option<FoundUnit>, units: &Units) -> Option<Me
         }
         None => Number { amount: own(amount.amount)?, low: None, high: None, unit: name },
     };
-    let (first, next) = unit.map_or((amount.first, amount.next), |found| (found.first.min(amount.first), found.next.max(amount.next)));
+    let (first, next) = unit.map_or((amount.heard_from, amount.next), |found| (found.first.min(amount.heard_from), found.next.max(amount.next)));
     Some(Mention { value, first, next, number: (amount.first, amount.next), with_unit: unit.is_some() })
 }
 

@@ -29,7 +29,13 @@ pub(super) fn read(scan: &Scan<'_>, folded: &str, language: &Language, options: 
     let Some(amount) = TookBack::choose(scan, language, &found, |amount| (amount.first, amount.next)).copied() else {
         return match (found.as_slice(), ends) {
             // "4 out of 5", "4 of the 5"
-            ([one, top], Some((_, most))) if top.amount == most && top.first <= one.next + 3 => keep(scan, *one, ends),
+            ([one, top], Some((_, most)))
+                if top.amount == most
+                    && top.first <= one.next + 3
+                    && (one.next..top.first).any(|index| matches!(scan.word(index), Some("of" | "von" | "sur" | "de" | "van" | "na" | "z"))) =>
+            {
+                keep(scan, *one, ends)
+            }
             ([], _) => Found::Nothing,
             _ => Found::Several(Heard::whole(scan.raw)),
         };
@@ -41,7 +47,7 @@ pub(super) fn read(scan: &Scan<'_>, folded: &str, language: &Language, options: 
 }
 
 fn keep(scan: &Scan<'_>, amount: Amount, ends: Option<(Decimal, Decimal)>) -> Found {
-    let heard = Heard::at(scan.raw, scan.tokens[amount.first].start, scan.tokens[amount.next - 1].end);
+    let heard = Heard::at(scan.raw, scan.tokens[amount.heard_from].start, scan.tokens[amount.next - 1].end);
     let (low, high) = amount.span.unwrap_or((amount.amount, amount.amount));
     let number = match amount.span {
         Some(_) => Number { amount: Amount::middle(low, high).floor(), low: Some(low), high: Some(high), unit: None },
@@ -62,5 +68,5 @@ fn out_of(scan: &Scan<'_>) -> Option<(Amount, Decimal)> {
     let index = scan.tokens.iter().position(|token| token.is('/'))?;
     let number = |index: usize| scan.tokens.get(index).filter(|token| token.kind == Kind::Digits).and_then(|token| token.folded.parse::<Decimal>().ok());
     let (amount, top) = (number(index.checked_sub(1)?)?, number(index + 1)?);
-    Some((Amount { amount, span: None, first: index - 1, next: index + 2, doubtful: false, article: false }, top))
+    Some((Amount { amount, span: None, first: index - 1, next: index + 2, heard_from: index - 1, doubtful: false, article: false }, top))
 }

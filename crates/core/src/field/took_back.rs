@@ -42,6 +42,10 @@ fn same_tokens(scan: &Scan<'_>, one: (usize, usize), other: (usize, usize)) -> b
 fn taken_back(scan: &Scan<'_>, from: usize, to: usize, language: &Language) -> bool {
     let english = Language::get("en");
     (from..to).any(|index| {
+        // "Frozen rather than chilled" leaves out what follows.
+        if language.except.at(scan, index).or_else(|| english.except.at(scan, index)).is_some() {
+            return false;
+        }
         let instead = language.instead.at(scan, index).or_else(|| english.instead.at(scan, index)).is_some_and(|(_, end)| end <= to);
         instead || is_set_off_no(scan, index, to, language)
     })

@@ -130,6 +130,10 @@ impl Units {
         }
         let (found, next) = names(language).at(scan, index)?;
         let token = &scan.tokens[index];
+        // "6 ft 2" is no area.
+        if next > index + 1 && scan.tokens[next - 1].kind == Kind::Digits && !scan.tokens[next - 1].glued {
+            return None;
+        }
         // Short words that mean something else when they stand alone: "40 in Leeds", "40 to 50".
         let glued_only = matches!(&*token.folded, "in" | "to" | "c" | "f" | "st" | "s" | "j") && next == index + 1;
         let degrees = self.listed.is_some_and(|own| own.dimension == "temperature") && matches!(&*token.folded, "c" | "f");

@@ -51,6 +51,8 @@ pub(super) fn read(scan: &Scan<'_>, folded: &str, language: &Language) -> Found 
         } else if let Some(index) = (from..to).find(|index| firm(*index).is_some_and(|(_, next)| next == to))
             && let Some((yes, _)) = firm(index)
             && to - from <= 5
+            && !scan.raw.trim_end().ends_with('?')
+            && !super::took_back::negated(scan, index, language)
         {
             // "I would say yes"
             verdicts.push((yes == 1, index, to));

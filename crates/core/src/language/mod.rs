@@ -9,7 +9,7 @@ use std::collections::{HashMap, HashSet};
 use std::sync::OnceLock;
 
 pub(crate) use lexicon::Lexicon;
-pub(crate) use scan::{Kind, Scan};
+pub(crate) use scan::{Kind, Scan, Token};
 use serde::Deserialize;
 use unicode_normalization::UnicodeNormalization;
 
@@ -32,6 +32,8 @@ pub struct Language {
     pub no: HashSet<String>,
     /// Ways to have none, not know, or rather not.
     pub declined: HashSet<String>,
+    /// Words by which a sentence begins that says there is none.
+    pub(crate) declined_begins: Lexicon<()>,
     /// Ways to skip.
     pub skip: HashSet<String>,
     /// Words before or after an approximate number.
@@ -152,7 +154,7 @@ pub(crate) struct PlaceWords {
 #[serde(deny_unknown_fields)]
 pub(crate) struct ListWords {
     pub cues: Lexicon<()>,
-    pub joins: HashSet<String>,
+    pub joins: Lexicon<()>,
     pub endings: Lexicon<()>,
 }
 

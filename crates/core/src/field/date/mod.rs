@@ -141,7 +141,10 @@ pub(super) fn read(scan: &Scan<'_>, calendar: Calendar<'_>) -> Found {
     } else {
         // A single word that is also another word ends a reply of two at most: "so", "may".
         let last = scan.tokens.iter().rposition(|token| token.kind != Kind::Mark).map_or(0, |last| last + 1);
-        found.retain(|mention| mention.next - mention.first >= 2 || mention.next == last && words <= mention.next - mention.first + 2);
+        found.retain(|mention| {
+            mention.next - mention.first >= 2
+                || mention.next == last && words <= mention.next - mention.first + 1 + usize::from(scan.tokens.iter().any(|token| token.kind == Kind::Mark))
+        });
     }
     if found.is_empty() {
         return Found::Nothing;

@@ -34,6 +34,11 @@ fn unit(word: Option<&str>, language: &Language) -> Option<Unit> {
     .find_map(|(words, unit)| words.contains(word).then_some(unit))
 }
 
+/// True for a word for a day, a week, a month, a quarter or a year.
+pub(super) fn is_unit(word: &str, language: &Language) -> bool {
+    unit(Some(word), language).is_some()
+}
+
 /// The period that begins at a token and counts from today.
 pub(super) fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: bool) -> Option<Said> {
     let language = calendar.language;

@@ -146,6 +146,16 @@ fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
                 return Some((None, Sure::Yes, end));
             }
         }
+        // "The 30th of this month", "1st quarter", "the 2nd week".
+        if ordinal.is_some()
+            && let Some((Some(period), _, end)) = relative::counted_unit(scan, next, calendar, false)
+            && period.precision == Precision::Month
+        {
+            return date(period.first.year(), i64::from(period.first.month()), one).map(|day| (Some(Period::day(day)), Sure::Yes, end));
+        }
+        if scan.word(after_day).is_some_and(|word| relative::is_unit(word, calendar.language) || word == "half") {
+            return None;
+        }
         // "The 5th"; in languages whose ordinal is a dot, that would be the end of a sentence.
         if ordinal.is_some_and(|token| !token.is('.')) {
             let period = calendar.today.and_then(|today| {

@@ -19,6 +19,12 @@ pub(super) struct Digits {
 pub(super) fn at(scan: &Scan<'_>, start: usize, language: &Language) -> Result<Digits, usize> {
     let tokens = &scan.tokens;
     let mut next = start + 1;
+    // ".5" is half of one.
+    let leads = start > 0 && matches!(&*tokens[start - 1].folded, "." | ",") && tokens[start].glued && !(tokens[start - 1].glued && start > 1);
+    if leads && tokens[start].folded.len() <= 6 {
+        let amount = format!("0.{}", tokens[start].folded).parse().map_err(|_| next)?;
+        return Ok(Digits { amount, next, doubtful: false });
+    }
     let glued = |index: usize| tokens.get(index).is_some_and(|token| token.glued);
     let is_digits = |index: usize| tokens.get(index).is_some_and(|token| token.kind == Kind::Digits);
     let separator = |index: usize| {
@@ -45,7 +51,8 @@ pub(super) fn at(scan: &Scan<'_>, start: usize, language: &Language) -> Result<D
             spaced = true;
             next += 1;
         }
-        if spaced && separator(next).is_some_and(|mark| mark == language.decimal || mark != language.group && mark != '\'') && glued(next) {
+        // "1 200,50": the mark behind groups with spaces is the decimals' in every language.
+        if spaced && separator(next).is_some_and(|mark| mark != '\'') {
             next += 2;
         }
     }

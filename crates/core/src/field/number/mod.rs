@@ -25,6 +25,8 @@ pub(super) struct Amount {
     pub span: Option<(Decimal, Decimal)>,
     pub first: usize,
     pub next: usize,
+    /// The first token heard: the word that opens a span, where "and" joins it.
+    pub heard_from: usize,
     /// Written with a mark that may part thousands or decimals.
     pub doubtful: bool,
     /// Nothing but a word for one, which is also an article.
@@ -66,8 +68,10 @@ pub(super) fn amount_at(scan: &Scan<'_>, index: usize, language: &Language) -> R
         }
         return Err(end);
     }
-    let low = words::at(scan, index, language)?;
-    let alone = Amount { amount: low.amount, span: None, first: low.first, next: low.next, doubtful: low.doubtful, article: low.article };
+    let opener = opens_span(scan, index, language);
+    let low = words::at(scan, index, language, opener.is_some())?;
+    let alone =
+        Amount { amount: low.amount, span: None, first: low.first, next: low.next, heard_from: low.first, doubtful: low.doubtful, article: low.article };
     let Some((after, strong)) = joiner(scan, low.next, language) else { return Ok(alone) };
     // Between the ends may stand the sign of a currency, and words like "about".
     let mut begin = after;
@@ -76,11 +80,10 @@ pub(super) fn amount_at(scan: &Scan<'_>, index: usize, language: &Language) -> R
     {
         begin = language.about.at(scan, begin).map_or(begin + 1, |(_, next)| next);
     }
-    let opened = opens_span(scan, low.first, language);
-    if !(strong || opened) {
+    if !(strong || opener.is_some()) {
         return Ok(alone);
     }
-    let Ok(high) = words::at(scan, begin, language) else {
+    let Ok(high) = words::at(scan, begin, language, false) else {
         // "2026-11-" and the like: a dash that leads nowhere.
         return Ok(alone);
     };
@@ -92,7 +95,15 @@ pub(super) fn amount_at(scan: &Scan<'_>, index: usize, language: &Language) -> R
     let (from, to) = if from < Decimal::ZERO && high.amount < Decimal::ZERO && high.amount < from { (high.amount, from) } else { (from, high.amount) };
     if from < to {
         let doubtful = low.doubtful || high.doubtful;
-        return Ok(Amount { amount: Amount::middle(from, to), span: Some((from, to)), first: low.first, next: high.next, doubtful, article: false });
+        return Ok(Amount {
+            amount: Amount::middle(from, to),
+            span: Some((from, to)),
+            first: low.first,
+            next: high.next,
+            heard_from: opener.filter(|_| !strong).unwrap_or(low.first),
+            doubtful,
+            article: false,
+        });
     }
     // "50-40" is neither a span nor two answers.
     if tokens[low.next].is_dash() && tokens[low.next].glued { Err(high.next) } else { Ok(alone) }
@@ -133,20 +144,20 @@ fn same_stem(one: &str, other: &str) -> bool {
 }
 
 /// "Between 40 and 50", "from 40": what opens a span stands right before, with words like "about" or a sign in between.
-fn opens_span(scan: &Scan<'_>, first: usize, language: &Language) -> bool {
+fn opens_span(scan: &Scan<'_>, first: usize, language: &Language) -> Option<usize> {
     let mut at = first;
     while at > 0 {
         let before = &scan.tokens[at - 1];
-        if language.between.before(scan, at).is_some() {
-            return true;
+        if let Some((_, start)) = language.between.before(scan, at) {
+            return Some(start);
         }
         let passes = matches!(&*before.folded, "£" | "€" | "$" | "~") || language.about.before(scan, at).is_some();
         if !passes || first - at > 3 {
-            return false;
+            return None;
         }
         at -= 1;
     }
-    false
+    None
 }
 
 /// A run of digits that only a phone number is written like: a plus sign or a leading zero, and seven digits or more.
@@ -203,7 +214,7 @@ pub(super) fn read_whole(scan: &Scan<'_>, language: &Language, units: &Units) ->
         Some((amount, _)) => *amount,
         None => return Found::Several(Heard::whole(scan.raw)),
     };
-    let heard = Heard::at(scan.raw, scan.tokens[chosen.first].start, scan.tokens[chosen.next - 1].end);
+    let heard = Heard::at(scan.raw, scan.tokens[chosen.heard_from].start, scan.tokens[chosen.next - 1].end);
     let whole = match chosen.span {
         Some((low, high)) => low.is_integer() && high.is_integer(),
         None => chosen.amount.is_integer() && !chosen.doubtful,

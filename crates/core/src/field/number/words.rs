@@ -79,7 +79,7 @@ fn with_half(word: &str, language: &Language) -> Option<Decimal> {
 ///
 /// # Errors
 /// Where none does: the token to look at next.
-pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language) -> Result<Single, usize> {
+pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bool) -> Result<Single, usize> {
     let english = Language::get("en");
     let tokens = &scan.tokens;
     let glued_after = |index: usize, kind: Kind| tokens.get(index).is_some_and(|token| token.glued && token.kind == kind);
@@ -118,6 +118,8 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language) -> Result<S
     let mut digits_before = false;
     let mut last_times = Decimal::ONE;
     let mut article = false;
+    // "2k and 3k": a letter ends its number.
+    let mut by_letter = false;
     if scan.word(index).is_some_and(|word| matches!(word, "a" | "an")) && std::ptr::eq(language, english) && times(index + 1).is_some_and(|n| n >= 12) {
         group = Decimal::ONE;
         seen = true;
@@ -149,9 +151,17 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language) -> Result<S
                 break;
             }
             // A clock, an ordinal or a code: "3pm", "3rd", "3b2".
+            // "1_000", "4*10": what is glued on makes it something else.
+            let odd = tokens.get(found.next).is_some_and(|mark| mark.glued && matches!(&*mark.folded, "_" | "*" | "^" | "=" | "@"))
+                && tokens.get(found.next + 1).is_some_and(|next| next.glued);
+            let clock = scan.word(found.next) == Some("o'") && scan.word(found.next + 1) == Some("clock");
+            if odd || clock {
+                return Err(found.next + 2);
+            }
             let behind = scan.word(found.next).filter(|_| glued_after(found.next, Kind::Word));
             if behind.is_some_and(|word| {
-                matches!(word, "am" | "pm" | "st" | "nd" | "rd" | "th" | "x") || word.len() < 3 && glued_after(found.next + 1, Kind::Digits) && !is_power(scan, found.next)
+                matches!(word, "am" | "pm" | "st" | "nd" | "rd" | "th" | "x")
+                    || word.len() < 3 && glued_after(found.next + 1, Kind::Digits) && !is_power(scan, found.next)
             }) {
                 if seen {
                     break;
@@ -179,7 +189,8 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language) -> Result<S
             }
             continue;
         }
-        let joins = token.is('&') || token.kind == Kind::Word && (language.join.contains(&*token.folded) || std::ptr::eq(language, english) && &*token.folded == "and");
+        let joins =
+            token.is('&') || token.kind == Kind::Word && (language.join.contains(&*token.folded) || std::ptr::eq(language, english) && &*token.folded == "and");
         if let Some(value) = word(index) {
             let value = Decimal::from(value);
             // "Quatre-vingts": four twenties.
@@ -215,7 +226,7 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language) -> Result<S
             if vague {
                 return Err(index + 1);
             }
-            if !seen && (value < 12 || letter) || letter && (!glued || !digits_before) {
+            if !seen && (value < 12 || letter) || letter && (!glued || !digits_before || is_power(scan, index)) {
                 break;
             }
             let value = Decimal::from(value);
@@ -227,13 +238,14 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language) -> Result<S
                 group = base.checked_mul(value).ok_or(first + 1)?;
             }
             last_times = value;
+            by_letter = letter;
             smallest = value;
             digits_before = false;
             // "mio." with its dot
             if tokens.get(index + 1).is_some_and(|next| next.is('.') && next.glued) && language.times.contains_key(&format!("{}.", token.folded)) {
                 index += 1;
             }
-        } else if seen && joins && and_goes_on(scan, index, smallest, language, &word) {
+        } else if seen && joins && !in_span && !by_letter && and_goes_on(scan, index, smallest, language, &word) {
             // "three hundred and forty", "treinta y cinco", "fünf und zwanzig"
             if let Some(tens) = word(index + 1)
                 && tens >= 20
@@ -254,7 +266,7 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language) -> Result<S
             && token.is_dash()
             && token.glued
             && glued_after(index + 1, Kind::Word)
-            && tokens[index - 1].kind == Kind::Word
+            && (tokens[index - 1].kind == Kind::Word || times(index + 1).is_some_and(|times| times >= 12))
             && goes_on_hyphenated(&word, &times, index, group, smallest)
         {
             // "forty-five", "quatre-vingt-dix"
