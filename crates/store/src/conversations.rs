@@ -101,7 +101,7 @@ impl Store {
         let spot = Spot { workspace: row.workspace_id, dialogue: row.id, release: row.on_air, conversation: Uuid::now_v7() };
         let mut state = State::default();
         let input = Input { id: new.input_id.to_owned(), expects: 0, body: InputBody::Start };
-        let Step::Events(events) = step(&plan, &mut state, &input, Env { now: new.now, seed: new.seed, context: &new.context })? else {
+        let Step::Events(events) = step(&plan, &mut state, &input, Env { now: new.now, seed: new.seed, context: &new.context, known: &[] })? else {
             return Err(StoreError::Conflict("this conversation was started before".into()).into());
         };
         sqlx::query!(
@@ -146,7 +146,7 @@ impl Store {
             let mut state = row.state.0;
             let first = state.events;
             let context = Context::default();
-            let env = Env { now, seed: state.seed, context: &context };
+            let env = Env { now, seed: state.seed, context: &context, known: &[] };
             let events = match step(&plan, &mut state, input, env)? {
                 Step::Events(events) => events,
                 Step::Repeated(range) => {

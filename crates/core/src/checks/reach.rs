@@ -23,6 +23,12 @@ fn continuations(plan: &Plan, node: &Node) -> Vec<Next> {
                 out.push(node.next);
             }
         }
+        Kind::AskTogether(form) => {
+            out.push(node.next);
+            if let ReadyWayOut::Go(next) = form.way_out {
+                out.push(next);
+            }
+        }
         Kind::Visit(section) => {
             out.push(Next::GoTo(*section));
             out.push(node.next);
@@ -167,7 +173,7 @@ fn loop_without_a_question(plan: &Plan, findings: &mut Vec<Finding>) {
                 Next::EndOf(_) => todo.extend(plan.targets(next)),
                 Next::Turn(index) if !std::mem::replace(&mut seen[index], true) => {
                     let node = &plan.turns[index];
-                    if !matches!(node.kind, Kind::Ask(_)) {
+                    if !node.kind.asks() {
                         todo.extend(continuations(plan, node));
                     }
                 }

@@ -22,12 +22,6 @@ pub(super) fn check(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
         findings
             .push(Finding::new("no_start", Severity::Error, "outline", "there is no section, so a conversation has nowhere to start").mend("Add a section."));
     }
-    if !dialogue.side_talk.is_empty() || !dialogue.offers.is_empty() {
-        findings.push(
-            Finding::new("cannot_run_yet", Severity::Error, "any-time", "side-talk and offers cannot be run by this version yet")
-                .mend("Take them out, or keep them in a draft until a version that runs them."),
-        );
-    }
     for card in &dialogue.scorecards {
         let at = format!("scoring/{}", card.id);
         if card.bands.is_empty() {

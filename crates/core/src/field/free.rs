@@ -97,6 +97,13 @@ impl FreeReader {
         self.take(raw, context, Sure::Volunteered)
     }
 
+    /// True where a reply names a field by its key or label.
+    #[must_use]
+    pub fn names(&self, field: usize, raw: &str) -> bool {
+        let scan = Scan::new(raw);
+        self.fields.get(field).is_some_and(|wanted| (0..scan.tokens.len().min(400)).any(|index| wanted.cues.at(&scan, index).is_some()))
+    }
+
     fn wants(&self, kind: FieldType) -> bool {
         self.fields.iter().any(|wanted| wanted.reader.kind == kind)
     }
@@ -110,7 +117,7 @@ impl FreeReader {
         self.phones_and_dates(&mut work, context, sure);
         self.amounts(&mut work, context, sure);
         if sure == Sure::Asked {
-            self.names(&mut work, context);
+            self.people(&mut work, context);
             self.countries(&mut work, context);
             self.options(&mut work, context);
             self.places(&mut work, context);
@@ -339,7 +346,7 @@ impl FreeReader {
             || (first.saturating_sub(3)..first).any(|index| cues.at(&work.scan, index).is_some_and(|(_, end)| end <= first))
     }
 
-    fn names(&self, work: &mut Work<'_>, context: ReadContext<'_>) {
+    fn people(&self, work: &mut Work<'_>, context: ReadContext<'_>) {
         if self.wants(FieldType::Company)
             && let Some(found) = company::mention(&work.scan, self.language)
         {

@@ -296,6 +296,9 @@ impl Reader {
     /// The value for a picked option's key, where there is such an option.
     #[must_use]
     pub fn pick(&self, key: &str) -> Option<Value> {
+        if self.kind == FieldType::Consent {
+            return (key == "yes").then(|| Value::Consent { wording: 0, at: String::new() });
+        }
         self.options.index_of(key)?;
         Some(match self.kind {
             FieldType::YesNo => Value::YesNo { yes: key == "yes" },
@@ -343,6 +346,15 @@ impl Reader {
             }
         }
         limits
+    }
+
+    /// The option that the whole reply names as it stands, or by its position.
+    #[must_use]
+    pub fn named_exactly(&self, raw: &str) -> Option<Value> {
+        match self.named(&Scan::new(raw), &fold(raw)) {
+            Found::Value(value, _) => Some(value),
+            _ => None,
+        }
     }
 
     /// True where an answer must be given.
@@ -563,6 +575,15 @@ impl Reader {
     pub fn tie_question(&self, keys: &[String]) -> String {
         let labels: Vec<String> = self.options.all.iter().filter(|option| keys.contains(&option.key)).map(|option| option.label.clone()).collect();
         fill(self.phrases.get("tie"), &[("candidates", &joined(&labels, self.phrases.get("or")))])
+    }
+}
+
+/// Yes or no of a reply that is not for any field.
+#[must_use]
+pub fn yes_or_no(raw: &str, language: &str) -> Option<bool> {
+    match yes_no::read(&Scan::new(raw), &fold(raw), Language::get(language)) {
+        Found::Value(Value::YesNo { yes }, _) => Some(yes),
+        _ => None,
     }
 }
 

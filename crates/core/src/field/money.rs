@@ -171,7 +171,11 @@ fn sum(scan: &Scan<'_>, amount: &Amount, currency: &str) -> Option<Decimal> {
     let middle = amount.span.map_or(amount.amount, |(low, high)| Amount::middle(low, high));
     if amount.doubtful && digits < 3 && amount.span.is_none() {
         let single = amount.next == amount.first + 3;
-        return if single { middle.checked_mul(Decimal::from(1000)).map(|value| value.normalize()) } else { (!glued_letter && middle.normalize().scale() <= digits).then_some(middle.normalize()) };
+        return if single {
+            middle.checked_mul(Decimal::from(1000)).map(|value| value.normalize())
+        } else {
+            (!glued_letter && middle.normalize().scale() <= digits).then_some(middle.normalize())
+        };
     }
     // No price has parts of the smallest coin.
     let kept = middle.normalize();

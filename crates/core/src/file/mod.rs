@@ -152,6 +152,18 @@ pub enum OutcomeClass {
 pub struct Settings {
     /// Side-talk, ties and volunteering answers allowed per entry to an ask before its way out; 1 to 50.
     pub extras_per_ask: u8,
+    /// Side-talk answered in one conversation before it counts as a failed try; 1 to 200.
+    #[serde(skip_serializing_if = "is_usual_side_talk")]
+    pub side_talk_in_all: u8,
+    /// Version of the wording that consents are given to; raise it when the wording changes.
+    #[serde(skip_serializing_if = "is_first")]
+    pub consent_wording: u32,
+    /// Seconds of silence before we ask whether they are still there; 0 for never.
+    #[serde(skip_serializing_if = "is_never")]
+    pub nudge_seconds: u16,
+    /// Minutes of silence after which the conversation closes by itself; 0 for never.
+    #[serde(skip_serializing_if = "is_never")]
+    pub idle_minutes: u16,
     /// How often one section may be entered in a conversation; 1 to 1000.
     pub entries_per_section: u16,
     /// ISO 4217 code that MONEY uses when it is given none.
@@ -164,9 +176,32 @@ pub struct Settings {
     pub pace: Pace,
 }
 
+fn is_usual_side_talk(times: &u8) -> bool {
+    *times == Settings::default().side_talk_in_all
+}
+
+fn is_first(version: &u32) -> bool {
+    *version == 1
+}
+
+fn is_never(time: &u16) -> bool {
+    *time == 0
+}
+
 impl Default for Settings {
     fn default() -> Self {
-        Self { extras_per_ask: 6, entries_per_section: 25, currency: "GBP".into(), country: "GB".into(), time_zone: "UTC".into(), pace: Pace::None }
+        Self {
+            extras_per_ask: 6,
+            side_talk_in_all: 20,
+            consent_wording: 1,
+            nudge_seconds: 0,
+            idle_minutes: 0,
+            entries_per_section: 25,
+            currency: "GBP".into(),
+            country: "GB".into(),
+            time_zone: "UTC".into(),
+            pace: Pace::None,
+        }
     }
 }
 

@@ -606,7 +606,19 @@ impl Turn {
     /// True for the kinds that this version can run.
     #[must_use]
     pub fn can_run(&self) -> bool {
-        matches!(self, Self::Tell(_) | Self::Ask(_) | Self::Fork(_) | Self::WorkOut(_) | Self::FileLead(_) | Self::Visit(_) | Self::Close(_))
+        matches!(
+            self,
+            Self::Tell(_)
+                | Self::Ask(_)
+                | Self::AskTogether(_)
+                | Self::OpenAsk(_)
+                | Self::ReadBack(_)
+                | Self::Fork(_)
+                | Self::WorkOut(_)
+                | Self::FileLead(_)
+                | Self::Visit(_)
+                | Self::Close(_)
+        )
     }
 
     /// Its arms.

@@ -112,8 +112,6 @@ pub struct Control {
     pub why: HashSet<String>,
     /// At a Read back: all is right.
     pub done: HashSet<String>,
-    /// At a Read back: something is wrong.
-    pub(crate) wrong: Lexicon<()>,
 }
 
 /// Words around a person's name.
@@ -234,6 +232,12 @@ impl Language {
         let place = LANGUAGES.iter().position(|known| *known == primary).unwrap_or(0);
         // Six files, six places.
         &all[place]
+    }
+
+    /// True where a reply begins like a question.
+    pub(crate) fn opens_question(&self, text: &str) -> bool {
+        let scan = Scan::new(text);
+        scan.tokens.len() >= 3 && self.questions.at(&scan, 0).is_some()
     }
 
     /// True where a word begins questions.

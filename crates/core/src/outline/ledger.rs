@@ -86,7 +86,7 @@ fn plain(next: Next) -> Spot {
         Next::Turn(index) => Spot::Turn(index),
         Next::EndOf(index) => Spot::EndOf(index),
         Next::GoTo(index) => Spot::GoTo(index),
-        Next::Close(_) | Next::Nowhere => Spot::End,
+        Next::Close(_) | Next::Nowhere | Next::Wait => Spot::End,
     }
 }
 

@@ -9,12 +9,13 @@ use std::collections::HashMap;
 use jiff::tz::TimeZone;
 
 use crate::condition;
-use crate::field::{Reader, ReaderSpec};
+use crate::field::{FreeReader, Reader, ReaderSpec};
+use crate::file::brief::{OfferWhen, PhraseMatch, SideTalkDoes};
 use crate::file::text::{self, Piece};
-use crate::file::turn::{Ending, Follow, IfKnown, Link, Part, TryMessage, Turn, Wording};
+use crate::file::turn::{Ask, AskMissing, Ending, Follow, IfKnown, Link, Part, TryMessage, Turn, Wording};
 use crate::file::{Arm, Dialogue, Field, Rule, Text, Then, WayOut, When};
 use crate::formula::{self, Formula, Names, Type};
-use crate::language::Phrases;
+use crate::language::{Phrases, fold};
 use crate::route::Rules;
 use crate::score::Card;
 
@@ -31,6 +32,8 @@ pub enum Next {
     Close(usize),
     /// A section that does not exist.
     Nowhere,
+    /// Nowhere yet: a question is open.
+    Wait,
 }
 
 /// A dialogue made ready.
@@ -56,6 +59,16 @@ pub struct Plan {
     pub phrases: Phrases,
     /// Most questions still to come from each turn, itself included.
     pub ahead: Vec<u16>,
+    /// For each field the Ask that asks for it first, by the turn's index.
+    pub asked_by: Vec<Option<usize>>,
+    /// For each field a reader under the rules of its own ask, or its own rules alone.
+    pub readers: Vec<Option<Reader>>,
+    /// Reads what a reply to another question says besides, with the fields it can fill.
+    pub volunteered: (FreeReader, Vec<usize>),
+    /// What may be said at any moment.
+    pub side_talk: Vec<TalkNode>,
+    /// What is shown now and then.
+    pub offers: Vec<OfferNode>,
     by_id: HashMap<String, usize>,
     sections_by_id: HashMap<String, usize>,
     field_ids: HashMap<String, usize>,
@@ -147,6 +160,12 @@ pub enum Kind {
     Tell(Vec<ReadyPart>),
     /// Asks.
     Ask(Box<AskNode>),
+    /// Asks for several fields on one form.
+    AskTogether(Box<FormNode>),
+    /// Asks an open question.
+    OpenAsk(Box<OpenNode>),
+    /// Shows what was kept.
+    ReadBack(Box<ReadBackNode>),
     /// Arms on conditions.
     Fork,
     /// Fills fields.
@@ -166,6 +185,14 @@ pub enum Kind {
     },
     /// Cannot be run, and why.
     Broken(String),
+}
+
+impl Kind {
+    /// True for turns that wait for the prospect.
+    #[must_use]
+    pub fn asks(&self) -> bool {
+        matches!(self, Self::Ask(_) | Self::AskTogether(_) | Self::OpenAsk(_) | Self::ReadBack(_))
+    }
 }
 
 /// An Ask made ready.
@@ -189,6 +216,91 @@ pub struct AskNode {
     pub skip: Option<Vec<Piece>>,
     /// When the field is known already.
     pub if_known: IfKnown,
+    /// Side-talk answers but never leaves while this is open.
+    pub held: bool,
+}
+
+/// An Ask together made ready.
+#[derive(Debug, Clone)]
+pub struct FormNode {
+    /// The line above the form.
+    pub say: Vec<Vec<Piece>>,
+    /// Its fields.
+    pub fields: Vec<FormFieldNode>,
+    /// Failed tries before the way out.
+    pub tries: u8,
+    /// Where it leads then.
+    pub way_out: ReadyWayOut,
+}
+
+/// One field of a form.
+#[derive(Debug, Clone)]
+pub struct FormFieldNode {
+    /// The field's index.
+    pub field: usize,
+    /// Its label on the form.
+    pub label: String,
+    /// Reads what was written.
+    pub reader: Reader,
+}
+
+/// An Open ask made ready.
+#[derive(Debug, Clone)]
+pub struct OpenNode {
+    /// The question.
+    pub say: Vec<Vec<Piece>>,
+    /// The fields it reads, by index.
+    pub fields: Vec<usize>,
+    /// Reads them.
+    pub reader: FreeReader,
+    /// True where what is missing is asked on one form.
+    pub together: bool,
+}
+
+/// A Read back made ready.
+#[derive(Debug, Clone)]
+pub struct ReadBackNode {
+    /// The line above.
+    pub say: Vec<Vec<Piece>>,
+    /// The fields shown, by index.
+    pub fields: Vec<usize>,
+    /// Reads a correction.
+    pub reader: FreeReader,
+}
+
+/// What may be said at any moment, made ready.
+#[derive(Debug, Clone)]
+pub struct TalkNode {
+    /// Its id.
+    pub id: String,
+    /// Its phrases, folded.
+    pub phrases: Vec<String>,
+    /// How much of the reply a phrase must be.
+    pub matches: PhraseMatch,
+    /// What we do.
+    pub does: ReadyTalk,
+}
+
+/// What side-talk does, made ready.
+#[derive(Debug, Clone)]
+pub enum ReadyTalk {
+    /// Says this, then asks again.
+    Answer(Vec<ReadyPart>),
+    /// Goes to a section.
+    Go(Next),
+}
+
+/// Something shown now and then, made ready.
+#[derive(Debug, Clone)]
+pub struct OfferNode {
+    /// Its id.
+    pub id: String,
+    /// After every so many free messages.
+    pub every: Option<u8>,
+    /// When they ask about one of these, folded.
+    pub about: Vec<String>,
+    /// What is shown.
+    pub say: Vec<ReadyPart>,
 }
 
 /// A way out made ready.
@@ -279,7 +391,17 @@ impl Plan {
             compiler.fault("settings", "settings", format!("“{}” is not a time zone of the IANA list", file.settings.time_zone));
             TimeZone::UTC
         });
+        let side_talk = compiler.side_talk();
+        let offers = compiler.offers();
+        let readers = compiler.readers();
+        let volunteered = compiler.volunteered(&readers);
         let Compiler { turns, endings, faults, phrases, .. } = compiler;
+        let mut asked_by = vec![None; file.fields.len()];
+        for (index, node) in turns.iter().enumerate().rev() {
+            if let Kind::Ask(ask) = &node.kind {
+                asked_by[ask.field] = Some(index);
+            }
+        }
         let mut plan = Self {
             file: file.clone(),
             language: language.to_owned(),
@@ -288,6 +410,11 @@ impl Plan {
             field_ids: file.fields.iter().enumerate().rev().map(|(index, field)| (field.id.clone(), index)).collect(),
             field_keys: file.fields.iter().enumerate().rev().map(|(index, field)| (field.key.clone(), index)).collect(),
             ahead: vec![0; turns.len()],
+            asked_by,
+            readers,
+            volunteered,
+            side_talk,
+            offers,
             turns,
             sections,
             endings,
@@ -360,7 +487,7 @@ fn most_questions(plan: &Plan) -> Vec<u16> {
                 Mark::New => {
                     marks[index] = Mark::Open;
                     let node = &plan.turns[index];
-                    let own = u16::from(matches!(node.kind, Kind::Ask(_)));
+                    let own = u16::from(node.kind.asks());
                     let inside = match node.kind {
                         Kind::Visit(section) => of(plan, plan.sections[section].entry, marks, depth + 1),
                         _ => 0,
@@ -372,7 +499,7 @@ fn most_questions(plan: &Plan) -> Vec<u16> {
                     count
                 }
             },
-            Next::Close(_) | Next::Nowhere => 0,
+            Next::Close(_) | Next::Nowhere | Next::Wait => 0,
             other => plan.targets(other).into_iter().map(|next| of(plan, next, marks, depth + 1)).max().unwrap_or(0),
         }
     }
@@ -526,6 +653,110 @@ impl<'a> Compiler<'a> {
         self.fields.get(key).copied().ok_or_else(|| ("target", format!("there is no field “{key}”")))
     }
 
+    fn way_out(&mut self, way: &WayOut, arms: &[Arm], at: &str) -> Result<ReadyWayOut, (&'static str, String)> {
+        Ok(match way {
+            WayOut::GoOn => ReadyWayOut::GoOn,
+            WayOut::GoTo(target) => ReadyWayOut::Go(self.go_to(target, at)),
+            WayOut::Arm(arm) => {
+                let index = arms.iter().position(|known| known.id == *arm);
+                index.map(ReadyWayOut::Arm).ok_or_else(|| ("target", format!("the way out names the arm “{arm}”, and this ask has none of that id")))?
+            }
+        })
+    }
+
+    /// For each field a reader under the rules of the first Ask for it, or under its own rules alone.
+    fn readers(&self) -> Vec<Option<Reader>> {
+        let mut found: Vec<Option<Reader>> = vec![None; self.file.fields.len()];
+        for node in self.turns.iter().rev() {
+            if let Kind::Ask(ask) = &node.kind {
+                found[ask.field] = Some(ask.reader.clone());
+            }
+        }
+        found.into_iter().zip(&self.file.fields).map(|(reader, field)| reader.or_else(|| self.reader(field, &[], &[], &[]).ok())).collect()
+    }
+
+    /// A reader of several fields by their keys, each under the rules of its own ask where the file has one.
+    fn free_reader(&self, keys: &[String]) -> Result<(Vec<usize>, FreeReader), (&'static str, String)> {
+        let mut fields = Vec::new();
+        let mut readers = Vec::new();
+        for key in keys {
+            let index = self.field(key)?;
+            let definition = &self.file.fields[index];
+            let mut own: Option<&Ask> = None;
+            self.file.each_turn(&mut |_, _, turn| {
+                if let Turn::Ask(ask) = turn
+                    && ask.field == *key
+                    && own.is_none()
+                {
+                    own = Some(ask);
+                }
+            });
+            let reader = match own {
+                Some(ask) => self.reader(definition, &ask.rules, &ask.only, &[])?,
+                None => self.reader(definition, &[], &[], &[])?,
+            };
+            readers.push((reader, vec![definition.key.clone(), definition.label.clone()]));
+            fields.push(index);
+        }
+        Ok((fields, FreeReader::new(readers, self.language)))
+    }
+
+    /// A reader of the fields that a reply to another question may fill, of those that some Ask asks for.
+    fn volunteered(&self, readers: &[Option<Reader>]) -> (FreeReader, Vec<usize>) {
+        use crate::file::FieldType as T;
+        let mut fields: Vec<usize> = self
+            .turns
+            .iter()
+            .filter_map(|node| if let Kind::Ask(ask) = &node.kind { Some(ask.field) } else { None })
+            .filter(|field| matches!(self.file.fields[*field].kind, T::Email | T::Phone | T::Website | T::Money | T::Quantity))
+            .collect();
+        fields.sort_unstable();
+        fields.dedup();
+        let ready = fields
+            .iter()
+            .filter_map(|field| {
+                let definition = &self.file.fields[*field];
+                readers[*field].clone().map(|reader| (reader, vec![definition.key.clone(), definition.label.clone()]))
+            })
+            .collect();
+        (FreeReader::new(ready, self.language), fields)
+    }
+
+    fn side_talk(&mut self) -> Vec<TalkNode> {
+        let file = self.file;
+        file.side_talk
+            .iter()
+            .map(|talk| {
+                let at = format!("any-time/{}", talk.id);
+                let phrases: Vec<String> =
+                    talk.phrases.get(self.language).into_iter().flatten().map(|phrase| fold(phrase)).filter(|phrase| !phrase.is_empty()).collect();
+                if phrases.is_empty() {
+                    self.fault("text", &at, format!("this side-talk has no phrases in the dialogue’s language, {}", self.language));
+                }
+                let does = match &talk.does {
+                    SideTalkDoes::Answer(parts) => ReadyTalk::Answer(parts.iter().map(|part| self.part(part, &at)).collect()),
+                    SideTalkDoes::GoTo(section) => ReadyTalk::Go(self.go_to(section, &at)),
+                };
+                TalkNode { id: talk.id.clone(), phrases, matches: talk.matches, does }
+            })
+            .collect()
+    }
+
+    fn offers(&mut self) -> Vec<OfferNode> {
+        let file = self.file;
+        file.offers
+            .iter()
+            .map(|offer| {
+                let at = format!("any-time/{}", offer.id);
+                let (every, about) = match &offer.when {
+                    OfferWhen::Every(n) => (Some((*n).max(1)), Vec::new()),
+                    OfferWhen::About(words) => (None, words.iter().map(|word| fold(word)).filter(|word| !word.is_empty()).collect()),
+                };
+                OfferNode { id: offer.id.clone(), every, about, say: offer.say.iter().map(|part| self.part(part, &at)).collect() }
+            })
+            .collect()
+    }
+
     /// A reader for a field under an ask's rules.
     fn reader(&self, field: &Field, rules: &[Rule], only: &[String], messages: &[TryMessage]) -> Result<Reader, (&'static str, String)> {
         let file = self.file;
@@ -554,17 +785,7 @@ impl<'a> Compiler<'a> {
                 let field = self.field(&ask.field)?;
                 let definition = &self.file.fields[field];
                 let reader = self.reader(definition, &ask.rules, &ask.only, &ask.messages)?;
-                let way_out = match &ask.way_out {
-                    WayOut::GoOn => ReadyWayOut::GoOn,
-                    WayOut::GoTo(target) => ReadyWayOut::Go(self.go_to(target, at)),
-                    WayOut::Arm(arm) => {
-                        let index = ask.arms.iter().position(|known| known.id == *arm);
-                        index.map(ReadyWayOut::Arm).ok_or_else(|| ("target", format!("the way out names the arm “{arm}”, and this ask has none of that id")))?
-                    }
-                };
-                if ask.if_known == IfKnown::Confirm {
-                    self.fault("cannot_run_yet", at, "asking to confirm a known answer cannot be run by this version yet");
-                }
+                let way_out = self.way_out(&ask.way_out, &ask.arms, at)?;
                 if !(1..=10).contains(&ask.tries) {
                     self.fault("rule", at, "an ask allows 1 to 10 tries");
                 }
@@ -578,7 +799,36 @@ impl<'a> Compiler<'a> {
                     way_out,
                     skip: ask.skip.as_ref().map(|text| self.text(text, at)),
                     if_known: ask.if_known,
+                    held: ask.held,
                 }))
+            }
+            Turn::AskTogether(form) => {
+                if form.fields.is_empty() {
+                    self.fault("text", at, "this form has no fields");
+                }
+                let mut fields = Vec::new();
+                for wanted in &form.fields {
+                    let field = self.field(&wanted.field)?;
+                    let definition = &self.file.fields[field];
+                    let label = wanted.label.as_ref().map_or_else(|| definition.label.clone(), |label| label.get(self.language, self.language).to_owned());
+                    fields.push(FormFieldNode { field, label, reader: self.reader(definition, &wanted.rules, &[], &[])? });
+                }
+                let way_out = self.way_out(&form.way_out, &[], at)?;
+                Kind::AskTogether(Box::new(FormNode { say: self.wordings(&form.say, at), fields, tries: form.tries.clamp(1, 10), way_out }))
+            }
+            Turn::OpenAsk(open) => {
+                let (fields, reader) = self.free_reader(&open.fields)?;
+                if fields.is_empty() {
+                    self.fault("text", at, "this Open ask reads no fields");
+                }
+                Kind::OpenAsk(Box::new(OpenNode { say: self.wordings(&open.say, at), fields, reader, together: open.missing == AskMissing::Together }))
+            }
+            Turn::ReadBack(back) => {
+                let (fields, reader) = self.free_reader(&back.fields)?;
+                if fields.is_empty() {
+                    self.fault("text", at, "this Read back shows no fields");
+                }
+                Kind::ReadBack(Box::new(ReadBackNode { say: self.wordings(&back.say, at), fields, reader }))
             }
             Turn::Fork(fork) => {
                 if fork.arms.is_empty() {

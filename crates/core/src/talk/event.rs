@@ -5,7 +5,7 @@ use jiff::Timestamp;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::Context;
+use super::{Context, Stage, State};
 use crate::field::Heard;
 use crate::route::Decision;
 use crate::score::ScoreResult;
@@ -46,6 +46,20 @@ pub enum Line {
         /// Them.
         lines: Vec<Line>,
     },
+}
+
+/// What is wrong with one field of a form.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct FormProblem {
+    /// The field's id.
+    pub field: String,
+    /// Keys of the failed rules.
+    pub failed: Vec<String>,
+    /// What to tell the prospect.
+    pub message: String,
+    /// The value that a rule refused.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub refused: Option<Value>,
 }
 
 /// Why an ask was left without an answer.
@@ -101,6 +115,108 @@ pub enum Event {
         turn: String,
         /// The question as shown.
         text: String,
+        /// What of the turn is open.
+        #[serde(default, skip_serializing_if = "Stage::is_ask")]
+        stage: Stage,
+    },
+    /// We asked the open question again, in short.
+    AskedAgain {
+        /// The turn.
+        turn: String,
+        /// The question in short.
+        text: String,
+    },
+    /// The prospect said something beside the question, and we answered.
+    SideTalked {
+        /// The turn that was open.
+        turn: String,
+        /// The side-talk's id; absent for what is built in.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        talk: Option<String>,
+        /// What was understood, for the author.
+        what: String,
+        /// The answer.
+        lines: Vec<Line>,
+    },
+    /// An offer was shown.
+    Offered {
+        /// Its id.
+        offer: String,
+        /// What was shown.
+        lines: Vec<Line>,
+    },
+    /// A form was sent with answers that cannot be kept yet; a failed try.
+    FormReturned {
+        /// The turn.
+        turn: String,
+        /// What is wrong, field by field.
+        problems: Vec<FormProblem>,
+        /// What we told the prospect.
+        message: String,
+        /// Which try this was, from 1.
+        attempt: u8,
+        /// How many there are.
+        of: u8,
+    },
+    /// An open question was answered and read.
+    OpenRead {
+        /// The turn.
+        turn: String,
+        /// How many fields it filled.
+        filled: u16,
+        /// What we said of it.
+        lines: Vec<Line>,
+    },
+    /// The prospect found all right at a Read back.
+    AllRight {
+        /// The turn.
+        turn: String,
+    },
+    /// A value was known from a signed-in visitor or a channel.
+    Prefilled {
+        /// The field.
+        field: String,
+        /// The value.
+        value: Value,
+        /// The value in plain words.
+        shown: String,
+        /// Points before it.
+        before: i64,
+        /// Points after it.
+        after: i64,
+    },
+    /// A reply was meant to change an earlier answer, and could not be kept.
+    NotChanged {
+        /// The turn whose answer was to be changed.
+        turn: String,
+        /// The field.
+        field: String,
+        /// What we told the prospect.
+        message: String,
+    },
+    /// An earlier answer was changed, taken back, or everything begun again; the outline was replayed from there.
+    Revised {
+        /// The turn whose answer was changed.
+        turn: String,
+        /// The field, where an answer was changed.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        field: Option<String>,
+        /// The new answer in plain words; absent where it was taken back.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        shown: Option<String>,
+        /// What we told the prospect.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        message: Option<String>,
+        /// Fields whose answers no longer stand on the way, by id.
+        dropped: Vec<String>,
+        /// Where the conversation stands after it.
+        #[schemars(with = "serde_json::Value")]
+        to: Box<State>,
+    },
+    /// They were silent for a while, and we asked whether they are still there.
+    Nudged {
+        /// What we said.
+        message: String,
     },
     /// The prospect typed or tapped.
     Replied {
@@ -124,6 +240,9 @@ pub enum Event {
         /// Where it was heard, for typed replies.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         heard: Option<Heard>,
+        /// True where the reply gave it beside the answer that was asked for.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        besides: bool,
         /// Points before it.
         before: i64,
         /// Points after it.
@@ -268,6 +387,13 @@ impl Event {
         match self {
             Self::Said { turn, .. }
             | Self::Asked { turn, .. }
+            | Self::AskedAgain { turn, .. }
+            | Self::SideTalked { turn, .. }
+            | Self::FormReturned { turn, .. }
+            | Self::OpenRead { turn, .. }
+            | Self::AllRight { turn }
+            | Self::NotChanged { turn, .. }
+            | Self::Revised { turn, .. }
             | Self::Replied { turn, .. }
             | Self::Kept { turn, .. }
             | Self::NotKept { turn, .. }
@@ -280,7 +406,15 @@ impl Event {
             | Self::Returned { turn }
             | Self::Filed { turn, .. } => Some(turn),
             Self::Closed { turn, .. } => turn.as_deref(),
-            Self::Taken { .. } | Self::Started { .. } | Self::Entered { .. } | Self::Assumed { .. } | Self::LeftVisits | Self::FellBack { .. } => None,
+            Self::Taken { .. }
+            | Self::Started { .. }
+            | Self::Entered { .. }
+            | Self::Assumed { .. }
+            | Self::Prefilled { .. }
+            | Self::Offered { .. }
+            | Self::Nudged { .. }
+            | Self::LeftVisits
+            | Self::FellBack { .. } => None,
         }
     }
 }

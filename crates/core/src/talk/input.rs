@@ -1,5 +1,7 @@
 //! What can happen in a conversation.
 
+use std::collections::BTreeMap;
+
 use jiff::Timestamp;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -34,9 +36,39 @@ pub enum InputBody {
         /// Its key.
         option: String,
     },
+    /// Several options were tapped.
+    PickSeveral {
+        /// Their keys.
+        options: Vec<String>,
+    },
     /// The skip was tapped.
     Skip,
+    /// A form was sent: what was written or chosen, by field key.
+    Form {
+        /// Texts, or option keys.
+        values: BTreeMap<String, String>,
+    },
+    /// An earlier answer is changed.
+    Revise {
+        /// The turn whose answer it is.
+        turn: String,
+        /// As typed, or an option's key where `picked`.
+        text: String,
+        /// True where `text` is an option's key.
+        #[serde(default)]
+        picked: bool,
+    },
+    /// One question back.
+    Back,
+    /// Time has passed in silence.
+    Tick {
+        /// Seconds since the last input.
+        seconds: u32,
+    },
 }
+
+/// Most fields of one form, and longest text of one of them in bytes.
+pub const FORM_LIMIT: (usize, usize) = (50, 16_384);
 
 /// What is known without asking.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
@@ -113,4 +145,6 @@ pub struct Env<'a> {
     pub seed: u64,
     /// What is known without asking; read at the start only.
     pub context: &'a Context,
+    /// Values known from a signed-in visitor or a channel, by field key, as they would type them; read at the start only.
+    pub known: &'a [(String, String)],
 }

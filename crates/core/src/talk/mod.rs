@@ -12,15 +12,22 @@
 //! To add a kind of turn that runs: a variant in `outline::plan::Kind`, an arm in `step::Run::go_on`, and the events
 //! that record its outcome.
 
+mod answer;
 mod event;
 mod input;
+mod replay;
+mod say;
 pub mod script;
+mod several;
 mod show;
+mod side;
 mod state;
 mod step;
 
-pub use event::{Event, Line, WhyOut};
-pub use input::{Context, Env, Input, InputBody, REPLY_INPUT_LIMIT};
-pub use show::{MarginLine, MarginNote, ProspectLine, ProspectView, Question, QuestionOption, Tone, Who, margin, prospect_view};
-pub use state::{Asking, Held, State};
-pub use step::{Beginning, Known, Refusal, Step, begin, step};
+pub use event::{Event, FormProblem, Line, WhyOut};
+pub use input::{Context, Env, FORM_LIMIT, Input, InputBody, REPLY_INPUT_LIMIT};
+pub use show::{
+    FormField, KeptLine, MarginLine, MarginNote, ProspectLine, ProspectView, Question, QuestionKind, QuestionOption, Tone, Who, margin, prospect_view,
+};
+pub use state::{Answer, Asking, Came, Held, Stage, State};
+pub use step::{ALL_RIGHT, Beginning, Known, Refusal, Step, begin, step};

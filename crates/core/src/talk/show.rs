@@ -3,10 +3,13 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::step::open_ask;
-use super::{Event, Line, State, WhyOut};
-use crate::file::FieldType;
+use super::step::open_one;
+use super::{Came, Event, FormProblem, Line, Stage, State, WhyOut};
+use crate::field::{Reader, shown};
+use crate::file::text::Piece;
+use crate::file::{Field, FieldType};
 use crate::outline::Plan;
+use crate::outline::plan::Kind;
 
 /// What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
@@ -28,6 +31,8 @@ pub struct ProspectLine {
     pub who: Who,
     /// What it shows.
     pub line: Line,
+    /// The turn whose answer it is, where that can be changed.
+    pub turn: Option<String>,
 }
 
 /// Who a line is from.
@@ -45,16 +50,76 @@ pub enum Who {
 /// The open question.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 pub struct Question {
+    /// What is open.
+    pub kind: QuestionKind,
     /// What sort of answer it takes, for the keyboard of a phone.
     pub answer: FieldType,
     /// Options to tap.
     pub options: Vec<QuestionOption>,
+    /// Least and most options to choose, where several may be.
+    pub least: Option<u32>,
+    /// See `least`.
+    pub most: Option<u32>,
+    /// Fields of a form.
+    pub form: Vec<FormField>,
+    /// What was kept, at a Read back.
+    pub kept: Vec<KeptLine>,
     /// Label of the skip.
     pub skip: Option<String>,
     /// Questions answered or left so far.
     pub done: u16,
     /// Most questions that can still come, this one included.
     pub ahead: u16,
+    /// Seconds of silence after which the page says that time has passed; 0 for never.
+    pub nudge_seconds: u16,
+}
+
+/// What is open.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum QuestionKind {
+    /// One question, one answer.
+    One,
+    /// One question, several of its options.
+    Several,
+    /// A form.
+    Form,
+    /// An open question.
+    Open,
+    /// What was kept, to be found right or changed.
+    ReadBack,
+}
+
+/// One field of a form on the page.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct FormField {
+    /// The field's key.
+    pub key: String,
+    /// Its label.
+    pub label: String,
+    /// What sort of answer it takes.
+    pub answer: FieldType,
+    /// Options to choose from.
+    pub options: Vec<QuestionOption>,
+    /// True where it must be filled.
+    pub required: bool,
+    /// What is known already, in plain words.
+    pub value: Option<String>,
+    /// What is wrong with what was sent last.
+    pub problem: Option<String>,
+}
+
+/// One line of a Read back.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct KeptLine {
+    /// The field's key.
+    pub key: String,
+    /// Its label.
+    pub label: String,
+    /// The value in plain words, or that there is none.
+    pub value: String,
+    /// True where there is one.
+    pub given: bool,
 }
 
 /// An option to tap.
@@ -66,47 +131,140 @@ pub struct QuestionOption {
     pub label: String,
     /// A short line under it.
     pub hint: Option<String>,
+    /// Hash of a picture.
+    pub picture: Option<String>,
 }
 
 /// The prospect's view after `state`, with the lines of `events`.
 #[must_use]
 pub fn prospect_view(plan: &Plan, state: &State, events: &[Event]) -> ProspectView {
-    let mut lines = Vec::new();
-    let mut say = |who: Who, line: Line| lines.push(ProspectLine { who, line });
+    let mut lines: Vec<ProspectLine> = Vec::new();
+    let text = |text: &String| Line::Text { text: text.clone() };
+    let mut problems: &[FormProblem] = &[];
     for event in events {
+        let mut say = |who: Who, line: Line| lines.push(ProspectLine { who, line, turn: None });
         match event {
-            Event::Said { lines, .. } | Event::Closed { lines, .. } => lines.iter().for_each(|line| say(Who::Us, line.clone())),
-            Event::Asked { text, .. } => say(Who::Us, Line::Text { text: text.clone() }),
-            Event::Replied { text, .. } => say(Who::You, Line::Text { text: text.clone() }),
-            Event::NotKept { message, attempt, of, .. } if attempt < of => say(Who::Again, Line::Text { text: message.clone() }),
-            Event::Tied { message, .. } => say(Who::Again, Line::Text { text: message.clone() }),
-            Event::FellBack { message, .. } => say(Who::Us, Line::Text { text: message.clone() }),
+            Event::Said { lines, .. }
+            | Event::Closed { lines, .. }
+            | Event::SideTalked { lines, .. }
+            | Event::Offered { lines, .. }
+            | Event::OpenRead { lines, .. } => {
+                lines.iter().for_each(|line| say(Who::Us, line.clone()));
+            }
+            Event::Asked { text: words, .. } | Event::AskedAgain { text: words, .. } => say(Who::Us, text(words)),
+            Event::Replied { turn, text: words, .. } => lines.push(ProspectLine { who: Who::You, line: text(words), turn: Some(turn.clone()) }),
+            Event::NotKept { message, attempt, of, .. } if attempt < of => say(Who::Again, text(message)),
+            Event::FormReturned { message, problems: found, .. } => {
+                problems = found;
+                say(Who::Again, text(message));
+            }
+            Event::Tied { message, .. } | Event::NotChanged { message, .. } => say(Who::Again, text(message)),
+            Event::Revised { message: Some(message), .. } | Event::Nudged { message } => say(Who::Us, text(message)),
+            Event::FellBack { message, .. } => say(Who::Us, text(message)),
             _ => {}
         }
     }
-    ProspectView { sequence: state.sequence(), lines, question: question(plan, state), ended: state.closed.is_some() }
+    // Only what was kept can be changed: a remark or a failed try cannot.
+    for line in &mut lines {
+        let answered = line.turn.as_ref().is_some_and(|turn| state.answers.iter().any(|answer| answer.turn == *turn && answer.came != Came::Passed));
+        if !answered {
+            line.turn = None;
+        }
+    }
+    ProspectView { sequence: state.sequence(), lines, question: question(plan, state, problems), ended: state.closed.is_some() }
 }
 
-fn question(plan: &Plan, state: &State) -> Option<Question> {
-    let (index, _, ask) = open_ask(plan, state)?;
-    let field = &plan.file.fields[ask.field];
-    let plain = |pieces: &Vec<crate::file::text::Piece>| {
-        pieces.iter().map(|piece| if let crate::file::text::Piece::Words(words) = piece { words.as_str() } else { "" }).collect::<String>()
-    };
-    let options = ask
-        .reader
+fn options(plan: &Plan, field: &Field, reader: &Reader) -> Vec<QuestionOption> {
+    reader
         .options()
         .map(|(key, label)| {
-            let hint = field.options.iter().find(|option| option.key == key).and_then(|option| option.hint.as_ref());
-            QuestionOption { key: key.to_owned(), label: label.to_owned(), hint: hint.map(|hint| hint.get(&plan.language, &plan.file.language).to_owned()) }
+            let option = field.options.iter().find(|option| option.key == key);
+            let hint = option.and_then(|option| option.hint.as_ref()).map(|hint| hint.get(&plan.language, &plan.file.language).to_owned());
+            let picture = option.and_then(|option| option.picture.clone()).filter(|hash| plan.file.media.contains_key(hash));
+            QuestionOption { key: key.to_owned(), label: label.to_owned(), hint, picture }
         })
-        .collect();
-    Some(Question {
-        answer: field.kind,
-        options,
-        skip: ask.skip.as_ref().map(plain),
+        .collect()
+}
+
+fn question(plan: &Plan, state: &State, problems: &[FormProblem]) -> Option<Question> {
+    let asking = state.asking.as_ref()?;
+    let (index, node) = plan.turn(&asking.turn)?;
+    let language = (plan.language.as_str(), plan.file.language.as_str());
+    let mut question = Question {
+        kind: QuestionKind::Open,
+        answer: FieldType::LongText,
+        options: Vec::new(),
+        least: None,
+        most: None,
+        form: Vec::new(),
+        kept: Vec::new(),
+        skip: None,
         done: state.questions,
         ahead: plan.ahead.get(index).copied().unwrap_or(1),
+        nudge_seconds: if state.nudged { 0 } else { plan.file.settings.nudge_seconds },
+    };
+    match &asking.stage {
+        Stage::Open => {}
+        Stage::ReadBack => {
+            let Kind::ReadBack(back) = &node.kind else { return None };
+            question.kind = QuestionKind::ReadBack;
+            question.kept = back
+                .fields
+                .iter()
+                .map(|field| {
+                    let field = &plan.file.fields[*field];
+                    let value = state.values.get(&field.id).map(|held| shown(field, &held.value, language.0, language.1));
+                    KeptLine {
+                        key: field.key.clone(),
+                        label: field.label.clone(),
+                        given: value.is_some(),
+                        value: value.unwrap_or_else(|| plan.phrases.get("read_back.missing").to_owned()),
+                    }
+                })
+                .collect();
+        }
+        Stage::Form(ids) => {
+            question.kind = QuestionKind::Form;
+            question.form = ids.iter().filter_map(|id| form_field(plan, state, &node.kind, id, problems)).collect();
+        }
+        stage => {
+            let one = open_one(plan, state)?;
+            let field = &plan.file.fields[one.field];
+            question.answer = field.kind;
+            question.kind = if field.kind == FieldType::Choices { QuestionKind::Several } else { QuestionKind::One };
+            (question.least, question.most) = one.reader.limits();
+            question.skip = one.skip.map(|pieces| pieces.iter().map(|piece| if let Piece::Words(words) = piece { words.as_str() } else { "" }).collect());
+            question.options = match stage {
+                Stage::Confirm => ["yes", "no"].map(|key| plain_option(key, plan.phrases.get(key))).into(),
+                _ if field.kind == FieldType::Consent => {
+                    vec![plain_option("yes", plan.phrases.get("ui.agree")), plain_option("no", plan.phrases.get("ui.disagree"))]
+                }
+                _ => options(plan, field, one.reader),
+            };
+        }
+    }
+    Some(question)
+}
+
+fn plain_option(key: &str, label: &str) -> QuestionOption {
+    QuestionOption { key: key.to_owned(), label: label.to_owned(), hint: None, picture: None }
+}
+
+fn form_field(plan: &Plan, state: &State, kind: &Kind, id: &str, problems: &[FormProblem]) -> Option<FormField> {
+    let index = plan.file.fields.iter().position(|field| field.id == id)?;
+    let field = &plan.file.fields[index];
+    let (label, reader) = match kind {
+        Kind::AskTogether(form) => form.fields.iter().find(|wanted| wanted.field == index).map(|wanted| (wanted.label.clone(), &wanted.reader))?,
+        _ => (field.label.clone(), plan.readers.get(index)?.as_ref()?),
+    };
+    Some(FormField {
+        key: field.key.clone(),
+        label,
+        answer: field.kind,
+        options: options(plan, field, reader),
+        required: reader.required(),
+        value: state.values.get(id).map(|held| shown(field, &held.value, &plan.language, &plan.file.language)),
+        problem: problems.iter().find(|problem| problem.field == id).map(|problem| problem.message.clone()),
     })
 }
 
@@ -162,6 +320,13 @@ fn rule_words(key: &str) -> &str {
         "whole" => "not a whole number",
         "company_address" => "company address needed",
         "full_name" => "full name needed",
+        "pattern" => "not of the needed form",
+        "phone_country" => "a number of another country",
+        "not_past" => "in the past",
+        "within_days" => "too far ahead",
+        "at_least" => "too few",
+        "at_most" => "too many",
+        "formula" => "against the author’s own rule",
         "phone_valid" => "no such phone number",
         other => other,
     }
@@ -191,11 +356,56 @@ pub fn margin(plan: &Plan, events: &[Event]) -> Vec<MarginLine> {
     for event in events {
         match event {
             Event::Said { turn, lines: said } => said.iter().for_each(|line| say(&mut lines, Who::Us, line.clone(), Some(turn))),
-            Event::Asked { turn, text } => say(&mut lines, Who::Us, Line::Text { text: text.clone() }, Some(turn)),
+            Event::Asked { turn, text, .. } | Event::AskedAgain { turn, text } => say(&mut lines, Who::Us, Line::Text { text: text.clone() }, Some(turn)),
             Event::Replied { turn, text, .. } => say(&mut lines, Who::You, Line::Text { text: text.clone() }, Some(turn)),
-            Event::Kept { field, shown, before, after, .. } => {
-                note(&mut lines, Tone::Good, format!("{} {}{}", label(field), without_unit(plan, field, shown), moved(before, after)));
+            Event::Kept { field, shown, before, after, besides, .. } => {
+                let besides = if *besides { ", given besides" } else { "" };
+                note(&mut lines, Tone::Good, format!("{} {}{besides}{}", label(field), without_unit(plan, field, shown), moved(before, after)));
             }
+            Event::Prefilled { field, shown, before, after, .. } => {
+                note(&mut lines, Tone::Plain, format!("Known before: {} {}{}", label(field), without_unit(plan, field, shown), moved(before, after)));
+            }
+            Event::SideTalked { turn, talk, what, lines: said } => {
+                let name = if talk.is_some() { format!("Side-talk: “{what}”") } else { format!("Side-talk: {what}") };
+                note(&mut lines, Tone::Plain, format!("{name}; uses no try"));
+                said.iter().for_each(|line| say(&mut lines, Who::Us, line.clone(), Some(turn)));
+            }
+            Event::Offered { lines: said, .. } => {
+                note(&mut lines, Tone::Plain, "Offer shown".to_owned());
+                said.iter().for_each(|line| say(&mut lines, Who::Us, line.clone(), None));
+            }
+            Event::FormReturned { turn, problems, message, attempt, of } => {
+                for problem in problems {
+                    let failed = problem.failed.iter().map(|key| rule_words(key)).collect::<Vec<_>>().join(", ");
+                    note(&mut lines, Tone::Bad, format!("{} not kept: {failed}", label(&problem.field)));
+                }
+                note(&mut lines, Tone::Bad, format!("Try {attempt} of {of}"));
+                say(&mut lines, Who::Again, Line::Text { text: message.clone() }, Some(turn));
+            }
+            Event::OpenRead { turn, filled, lines: said } => {
+                note(
+                    &mut lines,
+                    if *filled > 0 { Tone::Good } else { Tone::Watch },
+                    format!("{filled} {} read", if *filled == 1 { "field" } else { "fields" }),
+                );
+                said.iter().for_each(|line| say(&mut lines, Who::Us, line.clone(), Some(turn)));
+            }
+            Event::AllRight { .. } => note(&mut lines, Tone::Good, "Found right".to_owned()),
+            Event::NotChanged { turn, message, .. } => {
+                note(&mut lines, Tone::Watch, "Not changed".to_owned());
+                say(&mut lines, Who::Again, Line::Text { text: message.clone() }, Some(turn));
+            }
+            Event::Revised { field, shown, message, dropped, .. } => {
+                let what = match (field, shown) {
+                    (Some(field), Some(shown)) => format!("Changed: {} {}", label(field), without_unit(plan, field, shown)),
+                    _ => "Taken back".to_owned(),
+                };
+                let gone: Vec<String> = dropped.iter().map(&label).collect();
+                let gone = if gone.is_empty() { String::new() } else { format!("; no longer stands: {}", gone.join(", ")) };
+                note(&mut lines, Tone::Watch, format!("{what}{gone}"));
+                message.iter().for_each(|message| say(&mut lines, Who::Us, Line::Text { text: message.clone() }, None));
+            }
+            Event::Nudged { message } => say(&mut lines, Who::Us, Line::Text { text: message.clone() }, None),
             Event::Assumed { field, shown, before, after, .. } => {
                 note(&mut lines, Tone::Plain, format!("Taken as given: {} {}{}", label(field), without_unit(plan, field, shown), moved(before, after)));
             }

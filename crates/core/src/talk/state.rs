@@ -1,10 +1,12 @@
 //! What a conversation is at: the fold over its events.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 use serde::{Deserialize, Serialize};
 
-use super::{Context, Event};
+use schemars::JsonSchema;
+
+use super::{Context, Event, WhyOut};
 use crate::value::{Missing, Value};
 
 /// A value with the turn that kept it.
@@ -25,6 +27,62 @@ pub struct Asking {
     pub tries: u8,
     /// Ties and side remarks since it was entered.
     pub extras: u8,
+    /// What of the turn is open.
+    #[serde(default, skip_serializing_if = "Stage::is_ask")]
+    pub stage: Stage,
+}
+
+/// What of a turn is open.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Stage {
+    /// The Ask's own question.
+    #[default]
+    Ask,
+    /// Whether a known value is still right.
+    Confirm,
+    /// A form with these fields, by id.
+    Form(Vec<String>),
+    /// The open question.
+    Open,
+    /// One field of an Open ask, or the one that is changed at a Read back, by id.
+    Field(String),
+    /// What was kept.
+    ReadBack,
+}
+
+impl Stage {
+    /// True for an Ask's own question.
+    #[must_use]
+    pub fn is_ask(&self) -> bool {
+        *self == Self::Ask
+    }
+}
+
+/// What came of one question, so that it can be replayed.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Answer {
+    /// The turn that was open.
+    pub turn: String,
+    /// The field by id; empty for a turn that was passed as a whole.
+    pub field: String,
+    /// The value, or why there is none.
+    pub came: Came,
+    /// True where a reply gave it beside the answer that was asked for.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub besides: bool,
+}
+
+/// The value of an answer, or why there is none.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Came {
+    /// A value.
+    Value(Value),
+    /// Left open.
+    Left(WhyOut),
+    /// The turn was passed: an open question read, a Read back found right.
+    Passed,
 }
 
 /// Which events an input caused: from the first, up to but not including the end.
@@ -68,6 +126,16 @@ pub struct State {
     pub points: i64,
     /// Questions that got an answer or were left.
     pub questions: u16,
+    /// Every answer in order.
+    pub answers: Vec<Answer>,
+    /// Turns that said something.
+    pub said: BTreeSet<String>,
+    /// Side-talk so far.
+    pub side_talk: u16,
+    /// Offers shown so far.
+    pub offered: u16,
+    /// True where they were asked whether they are still there, since their last input.
+    pub nudged: bool,
     /// Filings.
     pub filings: u32,
     /// The band of the last filing.
@@ -93,6 +161,10 @@ impl State {
         u32::try_from(self.inputs.len()).unwrap_or(u32::MAX)
     }
 
+    fn answer(&mut self, turn: &str, field: &str, came: Came, besides: bool) {
+        self.answers.push(Answer { turn: turn.to_owned(), field: field.to_owned(), came, besides });
+    }
+
     /// Folds one more event.
     pub fn apply(&mut self, event: &Event) {
         match event {
@@ -107,16 +179,58 @@ impl State {
                 let times = self.entered.entry(section.clone()).or_default();
                 *times = times.saturating_add(1);
             }
-            Event::Asked { turn, .. } => self.asking = Some(Asking { turn: turn.clone(), tries: 0, extras: 0 }),
-            Event::Kept { turn, field, value, after, .. } => {
+            Event::Asked { turn, stage, .. } => self.asking = Some(Asking { turn: turn.clone(), tries: 0, extras: 0, stage: stage.clone() }),
+            Event::Kept { turn, field, value, after, besides, .. } => {
                 self.values.insert(field.clone(), Held { value: value.clone(), turn: turn.clone() });
                 self.missing.remove(field);
                 self.refused.remove(field);
                 self.points = *after;
+                self.answer(turn, field, Came::Value(value.clone()), *besides);
+                if !besides {
+                    self.asking = None;
+                    self.questions = self.questions.saturating_add(1);
+                }
+            }
+            Event::SideTalked { .. } => {
+                self.side_talk = self.side_talk.saturating_add(1);
+                if let Some(asking) = &mut self.asking {
+                    asking.extras = asking.extras.saturating_add(1);
+                }
+            }
+            Event::Offered { .. } => self.offered = self.offered.saturating_add(1),
+            Event::FormReturned { problems, .. } => {
+                for problem in problems {
+                    if let Some(refused) = &problem.refused {
+                        self.refused.insert(problem.field.clone(), refused.clone());
+                    }
+                }
+                if let Some(asking) = &mut self.asking {
+                    asking.tries = asking.tries.saturating_add(1);
+                }
+            }
+            Event::OpenRead { turn, .. } | Event::AllRight { turn } => {
                 self.asking = None;
                 self.questions = self.questions.saturating_add(1);
+                self.answer(turn, "", Came::Passed, false);
             }
-            Event::Assumed { field, value, after, .. } => {
+            Event::KnownAlready { turn, .. } => {
+                if self.asking.as_ref().is_some_and(|asking| asking.turn == *turn) {
+                    self.asking = None;
+                }
+            }
+            Event::NotChanged { .. } => {
+                if let Some(asking) = &mut self.asking {
+                    asking.extras = asking.extras.saturating_add(1);
+                }
+            }
+            Event::Revised { to, .. } => {
+                let (inputs, events) = (std::mem::take(&mut self.inputs), self.events);
+                *self = (**to).clone();
+                self.inputs = inputs;
+                self.events = events;
+            }
+            Event::Nudged { .. } => self.nudged = true,
+            Event::Assumed { field, value, after, .. } | Event::Prefilled { field, value, after, .. } => {
                 self.values.insert(field.clone(), Held { value: value.clone(), turn: String::new() });
                 self.points = *after;
             }
@@ -133,7 +247,8 @@ impl State {
                     asking.extras = asking.extras.saturating_add(1);
                 }
             }
-            Event::LeftOpen { field, missing, .. } => {
+            Event::LeftOpen { turn, field, missing, why } => {
+                self.answer(turn, field, Came::Left(*why), false);
                 if !self.values.contains_key(field) {
                     self.missing.insert(field.clone(), *missing);
                 }
@@ -168,7 +283,11 @@ impl State {
                 self.closed = Some(String::new());
                 self.asking = None;
             }
-            Event::Said { .. } | Event::Replied { .. } | Event::KnownAlready { .. } | Event::Took { .. } => {}
+            Event::Said { turn, .. } => {
+                self.said.insert(turn.clone());
+            }
+            Event::Replied { .. } => self.nudged = false,
+            Event::AskedAgain { .. } | Event::Took { .. } => {}
         }
         self.events = self.events.saturating_add(1);
     }

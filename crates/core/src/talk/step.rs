@@ -3,17 +3,19 @@
 use std::borrow::Cow;
 use std::ops::Range;
 
+use jiff::Timestamp;
 use jiff::civil::Date;
 
-use super::{Asking, Env, Event, Input, InputBody, Line, REPLY_INPUT_LIMIT, State, WhyOut};
+use super::{Asking, Came, Env, Event, FORM_LIMIT, Input, InputBody, Line, REPLY_INPUT_LIMIT, Stage, State};
 use crate::condition::{Facts, span_decides};
-use crate::field::{self, Heard, ReadContext, Reading, shown};
-use crate::file::text::{Chip, Piece};
+use crate::field::{Reader, shown};
+use crate::file::FieldType;
+use crate::file::text::Piece;
 use crate::file::turn::IfKnown;
 use crate::formula::Lookup;
 use crate::outline::Plan;
-use crate::outline::plan::{AskNode, Kind, Next, Node, ReadyFollow, ReadyPart, ReadyWayOut, ReadyWhen};
-use crate::value::{Missing, Value};
+use crate::outline::plan::{AskNode, Kind, Next, Node, ReadBackNode, ReadyFollow, ReadyWhen};
+use crate::value::Value;
 
 /// Most inputs in one conversation.
 pub const INPUT_LIMIT: u32 = 1_000;
@@ -52,6 +54,12 @@ pub enum Refusal {
     /// The open question cannot be skipped.
     #[error("the open question cannot be skipped")]
     NoSkip,
+    /// No form is open.
+    #[error("there is no form to send now")]
+    NoForm,
+    /// There is no such answer to change.
+    #[error("there is no answer there to change")]
+    NoAnswer,
     /// Too many inputs.
     #[error("a conversation takes at most {INPUT_LIMIT} inputs")]
     TooMany,
@@ -76,7 +84,9 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
     if input.expects != state.sequence() {
         return Err(Refusal::Sequence { expected: state.sequence(), found: input.expects });
     }
-    if state.closed.is_some() {
+    // What was said can be corrected after the end; nothing else can happen then.
+    let revises = matches!(input.body, InputBody::Revise { .. }) && state.closed.as_ref().is_some_and(|outcome| !outcome.is_empty());
+    if state.closed.is_some() && !revises {
         return Err(Refusal::Ended);
     }
     if state.sequence() >= INPUT_LIMIT {
@@ -85,33 +95,57 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
     if state.started == matches!(input.body, InputBody::Start) {
         return Err(Refusal::Start);
     }
-    let open = open_ask(plan, state);
-    match &input.body {
-        InputBody::Reply { text } if text.len() > REPLY_INPUT_LIMIT => return Err(Refusal::TooLong),
-        InputBody::Pick { option } => {
-            let there = open.as_ref().is_some_and(|(_, _, ask)| ask.reader.pick(option).is_some());
-            if !there {
-                return Err(Refusal::NoOption(option.chars().take(40).collect()));
-            }
-        }
-        InputBody::Skip if open.as_ref().is_none_or(|(_, _, ask)| ask.skip.is_none()) => return Err(Refusal::NoSkip),
-        _ => {}
-    }
+    refuse(plan, state, &input.body)?;
     let today = env.now.to_zoned(plan.zone.clone()).date();
-    let mut run = Run { plan, state, events: Vec::with_capacity(8), today };
+    let mut run = Run { plan, state, events: Vec::with_capacity(8), today, now: env.now };
     run.emit(Event::Taken { input: input.id.clone(), at: env.now });
-    match (&input.body, open) {
-        (InputBody::Start, _) => run.start(env),
-        (InputBody::Reply { text }, Some((index, node, ask))) => run.reply(index, node, ask, text),
-        (InputBody::Pick { option }, Some((index, node, ask))) => run.pick(index, node, ask, option),
-        (InputBody::Skip, Some((_, node, ask))) => {
-            let label = ask.skip.as_ref().map(|skip| run.render(skip)).unwrap_or_default();
-            run.emit(Event::Replied { turn: node.id.clone(), text: label, picked: true });
-            run.leave(node, ask, WhyOut::Skipped);
-        }
-        (_, None) => run.fall_back("the open question is not in this release any more"),
+    match &input.body {
+        InputBody::Start => run.start(env),
+        InputBody::Reply { text } => run.reply(text),
+        InputBody::Pick { option } => run.pick(option),
+        InputBody::PickSeveral { options } => run.pick_several(options),
+        InputBody::Skip => run.skip(),
+        InputBody::Form { values } => run.form(values),
+        InputBody::Revise { turn, text, picked } => run.revise(turn, text, *picked),
+        InputBody::Back => run.back(),
+        InputBody::Tick { seconds } => run.tick(*seconds),
     }
     Ok(Step::Events(run.events))
+}
+
+/// Refuses an input that does not fit what is open.
+fn refuse(plan: &Plan, state: &State, body: &InputBody) -> Result<(), Refusal> {
+    let stage = state.asking.as_ref().map(|asking| &asking.stage);
+    let none = |option: &str| Err(Refusal::NoOption(option.chars().take(40).collect()));
+    match body {
+        InputBody::Reply { text } | InputBody::Revise { text, .. } if text.len() > REPLY_INPUT_LIMIT => Err(Refusal::TooLong),
+        InputBody::Pick { option } => {
+            let there = match stage {
+                Some(Stage::Confirm) => matches!(option.as_str(), "yes" | "no"),
+                Some(Stage::ReadBack) => {
+                    option == ALL_RIGHT
+                        || open_read_back(plan, state).is_some_and(|(_, _, back)| back.fields.iter().any(|field| plan.file.fields[*field].key == *option))
+                }
+                _ => open_one(plan, state).is_some_and(|one| one.reader.pick(option).is_some() || one.reader.kind() == FieldType::Consent && option == "no"),
+            };
+            if there { Ok(()) } else { none(option) }
+        }
+        InputBody::PickSeveral { options } => match open_one(plan, state) {
+            Some(one) if one.reader.pick_several(options).is_some() => Ok(()),
+            _ => none(options.first().map_or("", String::as_str)),
+        },
+        InputBody::Skip if open_one(plan, state).is_none_or(|one| one.skip.is_none()) => Err(Refusal::NoSkip),
+        InputBody::Form { values } => {
+            let (count, bytes) = FORM_LIMIT;
+            if values.len() > count || values.values().any(|text| text.len() > bytes) {
+                return Err(Refusal::TooLong);
+            }
+            if matches!(stage, Some(Stage::Form(_))) { Ok(()) } else { Err(Refusal::NoForm) }
+        }
+        InputBody::Revise { turn, .. } if !state.answers.iter().any(|answer| answer.turn == *turn && answer.came != Came::Passed) => Err(Refusal::NoAnswer),
+        InputBody::Back if state.answers.is_empty() => Err(Refusal::NoAnswer),
+        _ => Ok(()),
+    }
 }
 
 /// Where a rehearsal begins, beside the start.
@@ -133,7 +167,7 @@ pub fn begin(plan: &Plan, state: &mut State, beginning: &Beginning, env: Env<'_>
         return Err(Refusal::Start);
     }
     let today = env.now.to_zoned(plan.zone.clone()).date();
-    let mut run = Run { plan, state, events: Vec::with_capacity(8), today };
+    let mut run = Run { plan, state, events: Vec::with_capacity(8), today, now: env.now };
     run.emit(Event::Taken { input: "begin".into(), at: env.now });
     run.emit(Event::Started { language: plan.language.clone(), seed: env.seed, context: env.context.clone().bounded() });
     for (id, value) in &beginning.assumed {
@@ -149,21 +183,62 @@ pub fn begin(plan: &Plan, state: &mut State, beginning: &Beginning, env: Env<'_>
     Ok(run.events)
 }
 
-/// The open question's turn.
-pub(super) fn open_ask<'a>(plan: &'a Plan, state: &State) -> Option<(usize, &'a Node, &'a AskNode)> {
-    let Asking { turn, .. } = state.asking.as_ref()?;
+/// Key by which a prospect says at a Read back that all is right.
+pub const ALL_RIGHT: &str = "all_right";
+
+/// One open question about one field: an Ask's own, one of an Open ask, or the one that is changed at a Read back.
+#[derive(Clone, Copy)]
+pub(super) struct One<'a> {
+    /// The open turn.
+    pub index: usize,
+    pub node: &'a Node,
+    /// The field's index.
+    pub field: usize,
+    pub reader: &'a Reader,
+    /// The field's own Ask, where the outline has one: its words, its why-line.
+    pub ask: Option<&'a AskNode>,
+    pub tries: u8,
+    pub skip: Option<&'a Vec<Piece>>,
+    /// True for the Ask itself, whose arms run.
+    pub own: bool,
+}
+
+/// The open question about one field.
+pub(super) fn open_one<'a>(plan: &'a Plan, state: &State) -> Option<One<'a>> {
+    let Asking { turn, stage, .. } = state.asking.as_ref()?;
     let (index, node) = plan.turn(turn)?;
-    match &node.kind {
-        Kind::Ask(ask) => Some((index, node, ask)),
+    match (&node.kind, stage) {
+        (Kind::Ask(ask), Stage::Ask | Stage::Confirm) => {
+            Some(One { index, node, field: ask.field, reader: &ask.reader, ask: Some(ask), tries: ask.tries, skip: ask.skip.as_ref(), own: true })
+        }
+        (_, Stage::Field(id)) => {
+            let field = plan.file.fields.iter().position(|field| field.id == *id)?;
+            let reader = plan.readers.get(field)?.as_ref()?;
+            let ask =
+                plan.asked_by.get(field).copied().flatten().and_then(|index| if let Kind::Ask(ask) = &plan.turns[index].kind { Some(&**ask) } else { None });
+            Some(One { index, node, field, reader, ask, tries: ask.map_or(3, |ask| ask.tries), skip: ask.and_then(|ask| ask.skip.as_ref()), own: false })
+        }
         _ => None,
     }
 }
 
-struct Run<'a> {
-    plan: &'a Plan,
-    state: &'a mut State,
-    events: Vec<Event>,
-    today: Date,
+/// The open Read back.
+pub(super) fn open_read_back<'a>(plan: &'a Plan, state: &State) -> Option<(usize, &'a Node, &'a ReadBackNode)> {
+    let (index, node) = plan.turn(&state.asking.as_ref()?.turn)?;
+    match &node.kind {
+        Kind::ReadBack(back) => Some((index, node, back)),
+        _ => None,
+    }
+}
+
+/// One input being taken. Its parts: `answer` (one question), `several` (forms, open questions, Read back), `side`
+/// (control words, side-talk, offers), `replay` (changes of earlier answers), `say` (words).
+pub(super) struct Run<'a> {
+    pub plan: &'a Plan,
+    pub state: &'a mut State,
+    pub events: Vec<Event>,
+    pub today: Date,
+    pub now: Timestamp,
 }
 
 /// What formulas and conditions see of a running conversation.
@@ -196,12 +271,12 @@ impl Lookup for Known<'_> {
 }
 
 impl<'a> Run<'a> {
-    fn emit(&mut self, event: Event) {
+    pub(super) fn emit(&mut self, event: Event) {
         self.state.apply(&event);
         self.events.push(event);
     }
 
-    fn with_facts<T>(&self, with: Option<(&str, &Value)>, decide: impl FnOnce(Facts<'_>) -> T) -> T {
+    pub(super) fn with_facts<T>(&self, with: Option<(&str, &Value)>, decide: impl FnOnce(Facts<'_>) -> T) -> T {
         let known = Known { plan: self.plan, state: self.state, today: self.today, with };
         let score = Some(self.state.points);
         decide(Facts { lookup: &known, score, band: self.state.band.as_deref(), context: &self.state.context })
@@ -209,7 +284,7 @@ impl<'a> Run<'a> {
 
     /// Points once a field has a value, or with what is known where it has none. The score is looked at again only where it
     /// reads the field.
-    fn points_with(&self, field: &crate::file::Field, value: Option<&Value>) -> i64 {
+    pub(super) fn points_with(&self, field: &crate::file::Field, value: Option<&Value>) -> i64 {
         match self.plan.cards.first() {
             Some(card) if card.reads(&field.key) => self.with_facts(value.map(|value| (field.id.as_str(), value)), |facts| card.total(facts)),
             _ => self.state.points,
@@ -218,64 +293,19 @@ impl<'a> Run<'a> {
 
     fn start(&mut self, env: Env<'_>) {
         self.emit(Event::Started { language: self.plan.language.clone(), seed: env.seed, context: env.context.clone().bounded() });
-        let first = if self.plan.sections.is_empty() { Next::Nowhere } else { Next::GoTo(0) };
-        self.go_on(first);
+        for (key, text) in env.known.iter().take(20) {
+            self.prefill(key, text);
+        }
+        self.go_on(self.first());
     }
 
-    fn pick(&mut self, index: usize, node: &'a Node, ask: &'a AskNode, option: &str) {
-        let label = ask.reader.options().find(|(key, _)| *key == option).map_or(option, |(_, label)| label).to_owned();
-        self.emit(Event::Replied { turn: node.id.clone(), text: label, picked: true });
-        if let Some(value) = ask.reader.pick(option) {
-            self.keep(index, node, ask, value, None);
-        }
-    }
-
-    fn reply(&mut self, index: usize, node: &'a Node, ask: &'a AskNode, text: &str) {
-        // U+0000 cannot be kept everywhere an event goes; its stand-in can.
-        let text = &*text.replace('\0', "\u{fffd}");
-        self.emit(Event::Replied { turn: node.id.clone(), text: text.to_owned(), picked: false });
-        let field = &self.plan.file.fields[ask.field];
-        if ask.skip.is_some() && ask.reader.is_skip(text) {
-            return self.leave(node, ask, WhyOut::Skipped);
-        }
-        let tried = self.state.asking.as_ref().map_or(0, |asking| asking.tries);
-        let country = self.state.context.country.as_deref().unwrap_or(&self.plan.file.settings.country).to_owned();
-        let earlier = self.state.refused.get(&field.id).cloned();
-        let context = ReadContext { country: Some(&country), today: Some(self.today), earlier: earlier.as_ref(), known: None };
-        match ask.reader.read(text, context, tried) {
-            Reading::Value { value, heard } => self.keep(index, node, ask, value, Some(heard)),
-            Reading::Declined => self.leave(node, ask, WhyOut::Declined),
-            Reading::Tie(options) => {
-                let message = ask.reader.tie_question(&options);
-                self.emit(Event::Tied { turn: node.id.clone(), options, message });
-                let extras = self.state.asking.as_ref().map_or(0, |asking| asking.extras);
-                if extras >= self.plan.file.settings.extras_per_ask.clamp(1, 50) {
-                    self.leave(node, ask, WhyOut::Extras);
-                }
-            }
-            Reading::Failed { failed, message, heard, refused } => {
-                let attempt = tried.saturating_add(1);
-                let failed = failed.into_iter().map(str::to_owned).collect();
-                self.emit(Event::NotKept { turn: node.id.clone(), field: field.id.clone(), failed, message, heard, refused, attempt, of: ask.tries });
-                if attempt >= ask.tries {
-                    self.leave(node, ask, WhyOut::Tries);
-                }
-            }
-        }
-    }
-
-    fn keep(&mut self, index: usize, node: &'a Node, ask: &'a AskNode, value: Value, heard: Option<Heard>) {
-        let field = &self.plan.file.fields[ask.field];
-        let before = self.state.points;
-        let after = self.points_with(field, Some(&value));
-        let shown = shown(field, &value, &self.plan.language, &self.plan.file.language);
-        self.emit(Event::Kept { turn: node.id.clone(), field: field.id.clone(), value, shown, heard, before, after });
-        let next = self.answer_arm(index, node, ask);
-        self.go_on(next);
+    /// Where a conversation begins.
+    pub(super) fn first(&self) -> Next {
+        if self.plan.sections.is_empty() { Next::Nowhere } else { Next::GoTo(0) }
     }
 
     /// The arm of an answer that is kept: the first that fits, else what follows the ask.
-    fn answer_arm(&mut self, index: usize, node: &Node, ask: &AskNode) -> Next {
+    pub(super) fn answer_arm(&mut self, index: usize, node: &Node, ask: &AskNode) -> Next {
         let value = self.state.values.get(&self.plan.file.fields[ask.field].id).map(|held| &held.value);
         let key: Option<Cow<'_, str>> = match value {
             Some(Value::Choice { key }) => Some(Cow::Borrowed(key)),
@@ -292,7 +322,7 @@ impl<'a> Run<'a> {
     }
 
     /// Records an arm and gives its first turn; without an arm, what follows the turn.
-    fn take(&mut self, index: usize, taken: Option<usize>) -> Next {
+    pub(super) fn take(&mut self, index: usize, taken: Option<usize>) -> Next {
         let node = &self.plan.turns[index];
         let Some(arm) = taken.and_then(|arm| node.arms.get(arm)) else { return node.next };
         let low_end = match &arm.when {
@@ -303,34 +333,13 @@ impl<'a> Run<'a> {
         arm.entry
     }
 
-    /// Leaves an ask without an answer: no option arm runs.
-    fn leave(&mut self, node: &'a Node, ask: &'a AskNode, why: WhyOut) {
-        let missing = match why {
-            WhyOut::Declined => Missing::Declined,
-            WhyOut::Skipped => Missing::Skipped,
-            WhyOut::Tries | WhyOut::Extras => Missing::NotReadable,
-        };
-        self.emit(Event::LeftOpen { turn: node.id.clone(), field: self.plan.file.fields[ask.field].id.clone(), why, missing });
-        // With a skip on offer, declining is skipping; both simply go on.
-        let skips = why == WhyOut::Skipped || why == WhyOut::Declined && ask.skip.is_some();
-        let next = match ask.way_out {
-            _ if skips => node.next,
-            ReadyWayOut::GoOn => node.next,
-            ReadyWayOut::Go(next) => next,
-            ReadyWayOut::Arm(arm) => match self.plan.turn(&node.id) {
-                Some((index, _)) => self.take(index, Some(arm)),
-                None => node.next,
-            },
-        };
-        self.go_on(next);
-    }
-
     /// Runs on until a question is open or the conversation has ended. Loops pass through section entries, which are
     /// bounded, so this ends.
-    fn go_on(&mut self, from: Next) {
+    pub(super) fn go_on(&mut self, from: Next) {
         let mut next = from;
         loop {
             next = match next {
+                Next::Wait => return,
                 Next::Nowhere => return self.fall_back("there is nothing to go to"),
                 Next::Close(ending) => {
                     let ending = &self.plan.endings[ending];
@@ -404,12 +413,43 @@ impl<'a> Run<'a> {
             }
             Kind::Ask(ask) => {
                 let field = &plan.file.fields[ask.field];
-                if ask.if_known != IfKnown::Ask && self.state.values.contains_key(&field.id) {
+                if let Some(held) = self.state.values.get(&field.id)
+                    && ask.if_known != IfKnown::Ask
+                {
+                    if ask.if_known == IfKnown::Confirm {
+                        let value = shown(field, &held.value, &plan.language, &plan.file.language);
+                        let text = crate::language::fill(plan.phrases.get("confirm.known"), &[("value", &value)]);
+                        self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::Confirm });
+                        return None;
+                    }
                     self.emit(Event::KnownAlready { turn: node.id.clone(), field: field.id.clone() });
                     return Some(self.answer_arm(index, node, ask));
                 }
                 let text = self.wording(&node.id, &ask.say);
-                self.emit(Event::Asked { turn: node.id.clone(), text });
+                self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::Ask });
+                None
+            }
+            Kind::AskTogether(form) => {
+                let fields: Vec<String> = form.fields.iter().map(|wanted| plan.file.fields[wanted.field].id.clone()).collect();
+                if fields.iter().all(|field| self.state.values.contains_key(field)) {
+                    fields.into_iter().for_each(|field| self.emit(Event::KnownAlready { turn: node.id.clone(), field }));
+                    return Some(node.next);
+                }
+                let text = self.wording(&node.id, &form.say);
+                self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::Form(fields) });
+                None
+            }
+            Kind::OpenAsk(open) => {
+                if open.fields.iter().all(|field| self.state.values.contains_key(&plan.file.fields[*field].id)) {
+                    return Some(node.next);
+                }
+                let text = self.wording(&node.id, &open.say);
+                self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::Open });
+                None
+            }
+            Kind::ReadBack(back) => {
+                let text = self.wording(&node.id, &back.say);
+                self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::ReadBack });
                 None
             }
             Kind::Fork => {
@@ -499,61 +539,8 @@ impl<'a> Run<'a> {
         self.take(index, taken)
     }
 
-    fn fall_back(&mut self, why: &str) {
+    pub(super) fn fall_back(&mut self, why: &str) {
         let message = self.plan.phrases.get("fallback").to_owned();
         self.emit(Event::FellBack { why: why.to_owned(), message });
-    }
-
-    fn part(&self, turn: &str, part: &ReadyPart) -> Line {
-        match part {
-            ReadyPart::Line(wordings) => Line::Text { text: self.wording(turn, wordings) },
-            ReadyPart::Picture(media, alt) => Line::Picture { media: media.clone(), alt: self.render(alt) },
-            ReadyPart::Document(media, label) => Line::Document { media: media.clone(), label: self.render(label) },
-            ReadyPart::Link(label, url) => Line::Link { label: self.render(label), url: url.clone() },
-            ReadyPart::Beside(parts) => Line::Beside { lines: parts.iter().map(|part| self.part(turn, part)).collect() },
-        }
-    }
-
-    /// One of the wordings, by the conversation's seed and the turn.
-    fn wording(&self, turn: &str, wordings: &[Vec<Piece>]) -> String {
-        let pick = match wordings.len() {
-            0 | 1 => 0,
-            count => {
-                // FNV-1a over the seed and the turn: stable across versions and platforms, unlike the standard hasher.
-                let bytes = self.state.seed.to_le_bytes();
-                let hash =
-                    bytes.iter().chain(turn.as_bytes()).fold(0xcbf2_9ce4_8422_2325_u64, |hash, byte| (hash ^ u64::from(*byte)).wrapping_mul(0x0100_0000_01b3));
-                usize::try_from(hash % count as u64).unwrap_or(0)
-            }
-        };
-        wordings.get(pick).map(|pieces| self.render(pieces)).unwrap_or_default()
-    }
-
-    fn render(&self, pieces: &[Piece]) -> String {
-        let mut out = String::new();
-        for piece in pieces {
-            match piece {
-                Piece::Words(words) => out.push_str(words),
-                Piece::Chip(chip) => out.push_str(&self.chip(chip)),
-            }
-        }
-        out
-    }
-
-    fn chip(&self, chip: &Chip) -> String {
-        let fallback = || chip.fallback.clone().unwrap_or_default();
-        let Some(field) = self.plan.field_by_key(&chip.field) else { return fallback() };
-        let Some(held) = self.state.values.get(&field.id) else { return fallback() };
-        if !chip.forms.is_empty() {
-            let key = match &held.value {
-                Value::Choice { key } => key.clone(),
-                other => other.to_string(),
-            };
-            return chip.forms.iter().find(|(value, _)| value.eq_ignore_ascii_case(&key)).map_or_else(fallback, |(_, word)| word.clone());
-        }
-        match &chip.part {
-            Some(part) => field::part(&held.value, part).unwrap_or_else(fallback),
-            None => shown(field, &held.value, &self.plan.language, &self.plan.file.language),
-        }
     }
 }

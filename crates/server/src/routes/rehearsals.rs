@@ -135,7 +135,7 @@ fn run(dialogue: &Dialogue, body: &Rehearse) -> Result<Run, Problem> {
     let (given, unread) = assumed(&plan, &body.assumed, now);
     let beginning = Beginning { turn: body.from.clone(), assumed: given };
     let context = body.visitor.clone().bounded();
-    let env = Env { now, seed: 1, context: &context };
+    let env = Env { now, seed: 1, context: &context, known: &[] };
     let mut refused = None;
     let (events, state) = match script::run_from(&plan, &beginning, &body.inputs, env) {
         Ok(run) => run,

@@ -1,0 +1,345 @@
+//! Conversations with prospects who answer like people: everything in one sentence, off script, correcting themselves.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
+
+use lumbo_core::file::Dialogue;
+use lumbo_core::outline::Plan;
+use lumbo_core::talk::{Context, Env, Event, InputBody, MarginLine, QuestionKind, State, Who, margin, prospect_view, script};
+
+fn dialogue(sections: serde_json::Value, extra: serde_json::Value) -> Dialogue {
+    let mut file = serde_json::json!({
+        "format": "lumbo.dialogue/1", "id": "capture", "title": "Capture", "language": "en",
+        "opening": {"say": {"en": "Hello"}, "button": {"en": "Begin"}},
+        "fields": [
+            {"id": "f_temp", "key": "temperature", "label": "Temperature", "type": "choice", "options": [{"key": "frozen", "label": {"en": "Frozen"}}, {"key": "chilled", "label": {"en": "Chilled"}}]},
+            {"id": "f_pallets", "key": "pallets", "label": "Pallets", "type": "quantity", "unit": "pallets"},
+            {"id": "f_start", "key": "start", "label": "Start", "type": "date"},
+            {"id": "f_name", "key": "name", "label": "Name", "type": "person_name", "rules": [{"rule": "full_name"}]},
+            {"id": "f_company", "key": "company", "label": "Company", "type": "company"},
+            {"id": "f_email", "key": "email", "label": "E-mail", "type": "email"},
+            {"id": "f_phone", "key": "phone", "label": "Phone", "type": "phone"},
+            {"id": "f_extras", "key": "extras", "label": "Extras", "type": "choices", "options": [{"key": "blast", "label": {"en": "Blast freezing"}}, {"key": "haulage", "label": {"en": "Haulage"}}], "rules": [{"rule": "at_most", "n": 1}]},
+            {"id": "f_consent", "key": "consent", "label": "Consent", "type": "consent"}
+        ],
+        "outcomes": [{"id": "lead", "label": "Lead", "class": "lead"}, {"id": "looking", "label": "Looking", "class": "looking"}],
+        "sections": sections
+    });
+    for (key, value) in extra.as_object().unwrap() {
+        file[key] = value.clone();
+    }
+    serde_json::from_value(file).unwrap()
+}
+
+fn ask(id: &str, field: &str, words: &str) -> serde_json::Value {
+    serde_json::json!({"kind": "ask", "id": id, "say": {"text": {"en": words}}, "field": field})
+}
+
+fn with(mut turn: serde_json::Value, more: serde_json::Value) -> serde_json::Value {
+    for (key, value) in more.as_object().unwrap() {
+        turn[key] = value.clone();
+    }
+    turn
+}
+
+fn section(turns: Vec<serde_json::Value>) -> serde_json::Value {
+    serde_json::json!([{"id": "main", "title": "Main", "turns": turns, "then": {"close": {"outcome": "lead", "say": {"en": "Thank you."}}}}])
+}
+
+struct Talked {
+    plan: Plan,
+    events: Vec<Event>,
+    state: State,
+}
+
+impl Talked {
+    fn run(file: &Dialogue, replies: &[&str]) -> Self {
+        let (plan, faults) = Plan::new(file);
+        assert!(faults.is_empty(), "{faults:?}");
+        let inputs: Vec<InputBody> = replies.iter().enumerate().map(|(index, reply)| script::line(reply, index + 1).unwrap()).collect();
+        let context = Context { country: Some("GB".into()), ..Context::default() };
+        let env = Env { now: "2026-11-23T10:00:00Z".parse().unwrap(), seed: 7, context: &context, known: &[] };
+        let (events, state) = script::run(&plan, &inputs, env).unwrap();
+        // Folding the events again gives the same state.
+        assert_eq!(State::of(&events), state);
+        // What was recorded can be kept and read again.
+        let json = serde_json::to_string(&state).unwrap();
+        assert_eq!(serde_json::from_str::<State>(&json).unwrap(), state);
+        Self { plan, events, state }
+    }
+
+    fn shows(&self, key: &str) -> Option<String> {
+        let field = self.plan.field_by_key(key)?;
+        self.state.values.get(&field.id).map(|held| lumbo_core::field::shown(field, &held.value, "en", "en"))
+    }
+
+    fn said(&self) -> Vec<String> {
+        let text = |line: &MarginLine| if let lumbo_core::talk::Line::Text { text } = &line.line { text.clone() } else { String::new() };
+        margin(&self.plan, &self.events).iter().filter(|line| line.who != Who::You).map(text).collect()
+    }
+
+    fn last(&self) -> String {
+        self.said().last().cloned().unwrap_or_default()
+    }
+}
+
+#[test]
+fn an_open_ask_reads_everything_says_it_back_and_asks_only_for_what_is_missing() {
+    let open = serde_json::json!({"kind": "open_ask", "id": "open", "say": {"text": {"en": "What do you need?"}}, "fields": ["temperature", "pallets", "start", "email"]});
+    let file =
+        dialogue(section(vec![open, ask("ask_pallets", "pallets", "How many pallets?"), ask("ask_email", "email", "Which address?")]), serde_json::json!({}));
+    let talked = Talked::run(&file, &["About 340 pallets frozen from March, ana@heron.example"]);
+    assert_eq!(talked.shows("pallets").as_deref(), Some("340 pallets"));
+    assert_eq!(talked.shows("start").as_deref(), Some("March 2027"));
+    assert_eq!(talked.state.closed.as_deref(), Some("lead"));
+    assert!(talked.said().iter().any(|line| line == "Thanks. We have: 340 pallets, Frozen, March 2027, ana@heron.example."), "{:?}", talked.said());
+    let part = Talked::run(&file, &["about 340 pallets frozen"]);
+    assert_eq!(part.last(), "Start?");
+    let on = Talked::run(&file, &["about 340 pallets frozen", "in 3 weeks"]);
+    // The missing address is asked in the words of its own ask.
+    assert_eq!(on.last(), "Which address?");
+}
+
+#[test]
+fn an_open_ask_can_ask_for_the_rest_together() {
+    let open = serde_json::json!({"kind": "open_ask", "id": "open", "say": {"text": {"en": "What do you need?"}}, "fields": ["temperature", "pallets", "email"], "missing": "together"});
+    let file = dialogue(section(vec![open]), serde_json::json!({}));
+    let part = Talked::run(&file, &["frozen please"]);
+    let question = prospect_view(&part.plan, &part.state, &part.events).question.unwrap();
+    assert_eq!(question.kind, QuestionKind::Form);
+    assert_eq!(question.form.iter().map(|field| field.key.as_str()).collect::<Vec<_>>(), ["pallets", "email"]);
+    let done = Talked::run(&file, &["frozen please", r#">form {"pallets": "40", "email": "ana@heron.example"}"#]);
+    assert_eq!((done.shows("pallets").as_deref(), done.state.closed.as_deref()), (Some("40 pallets"), Some("lead")));
+}
+
+#[test]
+fn a_form_names_every_problem_at_once_and_keeps_nothing_until_all_is_right() {
+    let form = serde_json::json!({"kind": "ask_together", "id": "form", "say": {"text": {"en": "Who are you?"}}, "fields": [{"field": "name"}, {"field": "email", "rules": [{"rule": "required"}]}, {"field": "phone"}], "tries": 2});
+    let file = dialogue(section(vec![form]), serde_json::json!({}));
+    let bad = Talked::run(&file, &[r#">form {"name": "Ana", "email": "", "phone": "020 7946 0958"}"#]);
+    let Some(Event::FormReturned { problems, .. }) = bad.events.iter().find(|event| matches!(event, Event::FormReturned { .. })) else {
+        panic!("{:?}", bad.events)
+    };
+    assert_eq!(
+        problems.iter().map(|problem| (problem.field.as_str(), problem.failed.join(","))).collect::<Vec<_>>(),
+        [("f_name", "full_name".into()), ("f_email", "required".into())]
+    );
+    assert!(bad.state.values.is_empty());
+    let good = Talked::run(&file, &[r#">form {"name": "Ana Ruiz", "email": "ana@heron.example"}"#]);
+    assert_eq!((good.shows("name").as_deref(), good.shows("phone")), (Some("Ana Ruiz"), None));
+    // After the last try what is right is kept and the rest is left.
+    let out = Talked::run(&file, &[r#">form {"name": "Ana", "email": ""}"#, r#">form {"name": "Ana Ruiz", "email": "nonsense"}"#]);
+    assert_eq!((out.shows("name").as_deref(), out.shows("email"), out.state.closed.as_deref()), (Some("Ana Ruiz"), None, Some("lead")));
+    // A free reply fills a form as well.
+    let typed = Talked::run(&file, &["I'm Ana Ruiz, ana@heron.example, +44 20 7946 0958"]);
+    assert_eq!((typed.shows("name").as_deref(), typed.shows("email").as_deref()), (Some("Ana Ruiz"), Some("ana@heron.example")));
+}
+
+#[test]
+fn a_reply_that_gives_more_than_was_asked_is_kept_and_not_asked_again() {
+    let file = dialogue(
+        section(vec![ask("t", "temperature", "Frozen or chilled?"), ask("e", "email", "Which address?"), ask("p", "phone", "Which number?")]),
+        serde_json::json!({}),
+    );
+    let talked = Talked::run(&file, &["frozen, write to ana@heron.example", "+44 20 7946 0958"]);
+    assert_eq!((talked.shows("email").as_deref(), talked.state.closed.as_deref()), (Some("ana@heron.example"), Some("lead")));
+    assert!(!talked.said().iter().any(|line| line == "Which address?"));
+    // A reply that only fills another field costs no try.
+    let besides = Talked::run(&file, &["ana@heron.example", "frozen", "+44 20 7946 0958"]);
+    assert!(!besides.events.iter().any(|event| matches!(event, Event::NotKept { .. })));
+    assert_eq!(besides.state.closed.as_deref(), Some("lead"));
+}
+
+#[test]
+fn a_known_answer_is_skipped_confirmed_or_asked_anyway() {
+    for (setting, expected) in [("skip", "Thank you."), ("confirm", "We have ana@heron.example for this. Is that still right?"), ("ask", "Which address?")] {
+        let file = dialogue(
+            section(vec![ask("t", "temperature", "Frozen or chilled?"), with(ask("e", "email", "Which address?"), serde_json::json!({"if_known": setting}))]),
+            serde_json::json!({}),
+        );
+        let talked = Talked::run(&file, &["chilled, ana@heron.example"]);
+        assert_eq!(talked.last(), expected, "{setting}");
+        if setting == "confirm" {
+            let yes = Talked::run(&file, &["chilled, ana@heron.example", "yes"]);
+            assert_eq!(yes.state.closed.as_deref(), Some("lead"));
+            let no = Talked::run(&file, &["chilled, ana@heron.example", "no", "tom@heron.example"]);
+            assert_eq!(no.shows("email").as_deref(), Some("tom@heron.example"));
+            let other = Talked::run(&file, &["chilled, ana@heron.example", "tom@heron.example"]);
+            assert_eq!(other.shows("email").as_deref(), Some("tom@heron.example"));
+        }
+    }
+}
+
+fn with_side_talk() -> Dialogue {
+    let temperature = with(
+        ask("t", "temperature", "Frozen or chilled?"),
+        serde_json::json!({"short": {"en": "Frozen, or chilled?"}, "why": {"en": "Each has its own halls."}}),
+    );
+    let held = with(ask("e", "email", "Which address?"), serde_json::json!({"held": true}));
+    let sections = serde_json::json!([
+        {"id": "main", "title": "Main", "turns": [temperature, ask("c", "company", "Which company?"), held], "then": {"close": {"outcome": "lead"}}},
+        {"id": "look", "title": "Look", "turns": [{"kind": "tell", "id": "bye", "say": [{"line": {"text": {"en": "Have a look round."}}}]}], "then": {"close": {"outcome": "looking"}}}
+    ]);
+    dialogue(
+        sections,
+        serde_json::json!({
+            "side_talk": [
+                {"id": "price", "phrases": {"en": ["how much does it cost", "price"]}, "matches": "part", "does": {"answer": [{"line": {"text": {"en": "From £4 a pallet."}}}]}},
+                {"id": "bye", "phrases": {"en": ["just looking"]}, "does": {"go_to": "look"}}
+            ],
+            "offers": [{"id": "guide", "when": {"every": 2}, "say": [{"line": {"text": {"en": "Our guide may help."}}}]}]
+        }),
+    )
+}
+
+#[test]
+fn side_talk_is_answered_and_the_question_asked_again_in_short() {
+    let file = with_side_talk();
+    let talked = Talked::run(&file, &["how much does it cost?"]);
+    assert_eq!(&talked.said()[talked.said().len() - 2..], ["From £4 a pallet.", "Frozen, or chilled?"]);
+    // With a small typo, inside a sentence, and why we ask.
+    for (reply, answer) in
+        [("how much dose it cost", "From £4 a pallet."), ("what is the price for frozen?", "From £4 a pallet."), ("why do you ask?", "Each has its own halls.")]
+    {
+        let talked = Talked::run(&file, &[reply]);
+        assert_eq!(talked.said()[talked.said().len() - 2], answer, "{reply}");
+        assert!(talked.state.values.is_empty(), "{reply}");
+    }
+    // Off script three times and still through; every second remark brings the offer.
+    let through = Talked::run(&file, &["price?", "why do you ask", "price", "frozen", "what do you want that for?", "Blue Heron Ices", "ana@heron.example"]);
+    assert_eq!((through.state.closed.as_deref(), through.shows("company").as_deref()), (Some("lead"), Some("Blue Heron Ices")));
+    assert_eq!(through.said().iter().filter(|line| *line == "Our guide may help.").count(), 2);
+    assert!(!through.events.iter().any(|event| matches!(event, Event::NotKept { .. })));
+}
+
+#[test]
+fn side_talk_may_go_to_a_section_unless_the_question_is_held() {
+    let file = with_side_talk();
+    assert_eq!(Talked::run(&file, &["just looking"]).state.closed.as_deref(), Some("looking"));
+    let held = Talked::run(&file, &["frozen", "Blue Heron Ices", "just looking"]);
+    assert_eq!((held.state.closed.as_deref(), held.last().as_str()), (None, "Which address?"));
+}
+
+#[test]
+fn nobody_is_held_in_a_loop_of_side_talk() {
+    let file = with_side_talk();
+    let talked = Talked::run(&file, &["price"; 6]);
+    assert!(talked.events.iter().any(|event| matches!(event, Event::LeftOpen { .. })), "{:?}", talked.said());
+}
+
+#[test]
+fn read_back_shows_what_was_kept_and_takes_a_correction_by_tap_or_in_words() {
+    let back = serde_json::json!({"kind": "read_back", "id": "back", "say": {"text": {"en": "Is this right?"}}, "fields": ["temperature", "email", "phone"]});
+    let file = dialogue(
+        section(vec![ask("t", "temperature", "Frozen or chilled?"), ask("e", "email", "Which address?"), ask("p", "phone", "Which number?"), back]),
+        serde_json::json!({}),
+    );
+    let given = ["frozen", "ana@heron.example", "+44 20 7946 0958"];
+    let after = |more: &[&'static str]| Talked::run(&file, &[&given[..], more].concat());
+    let shown = after(&[]);
+    let question = prospect_view(&shown.plan, &shown.state, &shown.events).question.unwrap();
+    assert_eq!(question.kept.iter().map(|line| line.value.as_str()).collect::<Vec<_>>(), ["Frozen", "ana@heron.example", "+44 20 7946 0958"]);
+    assert_eq!(after(&["that's right"]).state.closed.as_deref(), Some("lead"));
+    assert_eq!(after(&[">tap all_right"]).state.closed.as_deref(), Some("lead"));
+    let typed = after(&["the phone is wrong, it's 020 7946 0014", "yes"]);
+    assert_eq!((typed.shows("phone").as_deref(), typed.state.closed.as_deref()), (Some("+44 20 7946 0014"), Some("lead")));
+    let named = after(&["the phone is wrong", "020 7946 0014", "all good"]);
+    assert_eq!((named.shows("phone").as_deref(), named.state.closed.as_deref()), (Some("+44 20 7946 0014"), Some("lead")));
+    let tapped = after(&[">tap email", "tom@heron.example", ">tap all_right"]);
+    assert_eq!((tapped.shows("email").as_deref(), tapped.shows("phone").as_deref()), (Some("tom@heron.example"), Some("+44 20 7946 0958")));
+    assert_eq!(after(&["no"]).last(), "Which one should we change?");
+}
+
+fn branching() -> Dialogue {
+    let arms = serde_json::json!({"arms": [
+        {"id": "a_frozen", "when": {"options": ["frozen"]}, "turns": [ask("p", "pallets", "How many frozen pallets?")]},
+        {"id": "a_chilled", "when": {"options": ["chilled"]}, "turns": [{"kind": "tell", "id": "note", "say": [{"line": {"text": {"en": "Chilled is in Saltwick."}}}]}, ask("s", "start", "When do you start?")]}
+    ]});
+    dialogue(
+        section(vec![with(ask("t", "temperature", "Frozen or chilled?"), arms), ask("e", "email", "Which address?"), ask("n", "name", "And your name?")]),
+        serde_json::json!({}),
+    )
+}
+
+#[test]
+fn a_changed_answer_replays_the_outline_and_drops_what_is_no_longer_on_the_way() {
+    let file = branching();
+    let talked = Talked::run(&file, &["frozen", "40", "ana@heron.example", ">revise t chilled"]);
+    // The new arm is told and asked; the pallets are gone; the address stays.
+    assert_eq!(talked.last(), "When do you start?");
+    assert!(talked.said().iter().any(|line| line == "Chilled is in Saltwick."));
+    assert_eq!(talked.shows("pallets"), None);
+    let Some(Event::Revised { dropped, .. }) = talked.events.iter().find(|event| matches!(event, Event::Revised { .. })) else { panic!() };
+    assert!(dropped.contains(&"f_pallets".to_owned()));
+    let done = Talked::run(&file, &["frozen", "40", ">revise t chilled", "in 3 weeks", "ana@heron.example", "Ana Ruiz"]);
+    assert_eq!((done.shows("start").as_deref(), done.state.closed.as_deref()), (Some("week 51 of 2026"), Some("lead")));
+    // An answer that still fits keeps everything after it.
+    let same = Talked::run(&file, &["frozen", "40", "ana@heron.example", ">revise p 60"]);
+    assert_eq!(
+        (same.shows("pallets").as_deref(), same.shows("email").as_deref(), same.last().as_str()),
+        (Some("60 pallets"), Some("ana@heron.example"), "And your name?")
+    );
+    // One that cannot be read changes nothing.
+    let unread = Talked::run(&file, &["frozen", "40", ">revise p lots"]);
+    assert_eq!((unread.shows("pallets").as_deref(), unread.last().as_str()), (Some("40 pallets"), "Which address?"));
+    // After the end it amends.
+    let ended = Talked::run(&file, &["frozen", "40", "ana@heron.example", "Ana Ruiz", ">revise p 60"]);
+    assert_eq!((ended.shows("pallets").as_deref(), ended.state.closed.as_deref()), (Some("60 pallets"), Some("lead")));
+}
+
+#[test]
+fn back_takes_the_last_answer_back_and_start_over_takes_all() {
+    let file = branching();
+    let back = Talked::run(&file, &["frozen", "40", "back"]);
+    assert_eq!((back.shows("temperature").as_deref(), back.shows("pallets"), back.last().as_str()), (Some("Frozen"), None, "How many frozen pallets?"));
+    let twice = Talked::run(&file, &["frozen", "40", ">back", ">back"]);
+    assert_eq!((twice.shows("temperature"), twice.last().as_str()), (None, "Frozen or chilled?"));
+    let over = Talked::run(&file, &["frozen", "40", "start over", "chilled"]);
+    assert_eq!((over.shows("temperature").as_deref(), over.last().as_str()), (Some("Chilled"), "When do you start?"));
+}
+
+#[test]
+fn several_options_are_tapped_or_typed_within_their_limit_and_consent_is_explicit() {
+    let file = dialogue(section(vec![ask("x", "extras", "Which extras?"), ask("c", "consent", "May we write to you?")]), serde_json::json!({}));
+    let both = Talked::run(&file, &[">tap blast,haulage"]);
+    assert!(both.last().contains("at most 1"), "{}", both.last());
+    let one = Talked::run(&file, &[">tap haulage", "maybe", "I agree"]);
+    assert_eq!(one.shows("extras").as_deref(), Some("Haulage"));
+    let held = &one.state.values["f_consent"].value;
+    assert!(matches!(held, lumbo_core::value::Value::Consent { wording: 1, at } if at.starts_with("2026-11-23T10:00")), "{held:?}");
+    let no = Talked::run(&file, &["blast freezing", "no"]);
+    assert_eq!((no.shows("consent"), no.state.closed.as_deref()), (None, Some("lead")));
+}
+
+#[test]
+fn silence_is_nudged_once_and_then_closed() {
+    let file =
+        dialogue(section(vec![ask("t", "temperature", "Frozen or chilled?")]), serde_json::json!({"settings": {"nudge_seconds": 60, "idle_minutes": 30}}));
+    let nudged = Talked::run(&file, &[">tick 30", ">tick 70", ">tick 90"]);
+    assert_eq!(nudged.events.iter().filter(|event| matches!(event, Event::Nudged { .. })).count(), 1);
+    let closed = Talked::run(&file, &[">tick 1900"]);
+    assert_eq!(closed.state.closed.as_deref(), Some(""));
+    assert_eq!(Talked::run(&file, &[">tick 70", "frozen"]).state.closed.as_deref(), Some("lead"));
+}
+
+#[test]
+fn what_a_signed_in_visitor_brings_is_not_asked_again() {
+    let file = dialogue(
+        section(vec![ask("e", "email", "Which address?"), with(ask("n", "name", "And your name?"), serde_json::json!({"if_known": "confirm"}))]),
+        serde_json::json!({}),
+    );
+    let (plan, _) = Plan::new(&file);
+    let context = Context::default();
+    let known = [
+        ("email".to_owned(), "ana@heron.example".to_owned()),
+        ("name".to_owned(), "Ana Ruiz".to_owned()),
+        ("phone".to_owned(), "nonsense".to_owned()),
+        ("nothing".to_owned(), "x".to_owned()),
+    ];
+    let env = Env { now: "2026-11-23T10:00:00Z".parse().unwrap(), seed: 7, context: &context, known: &known };
+    let mut state = State::default();
+    let input = lumbo_core::talk::Input { id: "a".into(), expects: 0, body: InputBody::Start };
+    lumbo_core::talk::step(&plan, &mut state, &input, env).unwrap();
+    assert_eq!(state.values.len(), 2);
+    let question = prospect_view(&plan, &state, &[]).question.unwrap();
+    assert_eq!(question.options.iter().map(|option| option.key.as_str()).collect::<Vec<_>>(), ["yes", "no"]);
+}
