@@ -1703,6 +1703,26 @@ export interface components {
        */
       extras_per_ask?: number;
       /**
+       * Format: uint8
+       * @description Side-talk answered in one conversation before it counts as a failed try; 1 to 200.
+       */
+      side_talk_in_all?: number;
+      /**
+       * Format: uint32
+       * @description Version of the wording that consents are given to; raise it when the wording changes.
+       */
+      consent_wording?: number;
+      /**
+       * Format: uint16
+       * @description Seconds of silence before we ask whether they are still there; 0 for never.
+       */
+      nudge_seconds?: number;
+      /**
+       * Format: uint16
+       * @description Minutes of silence after which the conversation closes by itself; 0 for never.
+       */
+      idle_minutes?: number;
+      /**
        * Format: uint16
        * @description How often one section may be entered in a conversation; 1 to 1000.
        * @default 25
@@ -2337,8 +2357,48 @@ export interface components {
           kind: "pick";
         }
       | {
+          /** @description Their keys. */
+          options: string[];
+          /** @constant */
+          kind: "pick_several";
+        }
+      | {
           /** @constant */
           kind: "skip";
+        }
+      | {
+          /** @description Texts, or option keys. */
+          values: {
+            [key: string]: string;
+          };
+          /** @constant */
+          kind: "form";
+        }
+      | {
+          /** @description The turn whose answer it is. */
+          turn: string;
+          /** @description As typed, or an option's key where `picked`. */
+          text: string;
+          /**
+           * @description True where `text` is an option's key.
+           * @default false
+           */
+          picked?: boolean;
+          /** @constant */
+          kind: "revise";
+        }
+      | {
+          /** @constant */
+          kind: "back";
+        }
+      | {
+          /**
+           * Format: uint32
+           * @description Seconds since the last input.
+           */
+          seconds: number;
+          /** @constant */
+          kind: "tick";
         };
     /** @description What is known without asking. */
     Context: {
@@ -2459,10 +2519,26 @@ export interface components {
     Tone: "good" | "watch" | "bad" | "plain";
     /** @description The open question. */
     Question: {
+      /** @description What is open. */
+      kind: components["schemas"]["QuestionKind"];
       /** @description What sort of answer it takes, for the keyboard of a phone. */
       answer: components["schemas"]["FieldType"];
       /** @description Options to tap. */
       options: components["schemas"]["QuestionOption"][];
+      /**
+       * Format: uint32
+       * @description Least and most options to choose, where several may be.
+       */
+      least?: number | null;
+      /**
+       * Format: uint32
+       * @description See `least`.
+       */
+      most?: number | null;
+      /** @description Fields of a form. */
+      form: components["schemas"]["FormField2"][];
+      /** @description What was kept, at a Read back. */
+      kept: components["schemas"]["KeptLine"][];
       /** @description Label of the skip. */
       skip?: string | null;
       /**
@@ -2475,7 +2551,14 @@ export interface components {
        * @description Most questions that can still come, this one included.
        */
       ahead: number;
+      /**
+       * Format: uint16
+       * @description Seconds of silence after which the page says that time has passed; 0 for never.
+       */
+      nudge_seconds: number;
     };
+    /** @description What is open. */
+    QuestionKind: "one" | "several" | "form" | "open" | "read_back";
     /** @description An option to tap. */
     QuestionOption: {
       /** @description Its key. */
@@ -2484,6 +2567,36 @@ export interface components {
       label: string;
       /** @description A short line under it. */
       hint?: string | null;
+      /** @description Hash of a picture. */
+      picture?: string | null;
+    };
+    /** @description One field of a form on the page. */
+    FormField2: {
+      /** @description The field's key. */
+      key: string;
+      /** @description Its label. */
+      label: string;
+      /** @description What sort of answer it takes. */
+      answer: components["schemas"]["FieldType"];
+      /** @description Options to choose from. */
+      options: components["schemas"]["QuestionOption"][];
+      /** @description True where it must be filled. */
+      required: boolean;
+      /** @description What is known already, in plain words. */
+      value?: string | null;
+      /** @description What is wrong with what was sent last. */
+      problem?: string | null;
+    };
+    /** @description One line of a Read back. */
+    KeptLine: {
+      /** @description The field's key. */
+      key: string;
+      /** @description Its label. */
+      label: string;
+      /** @description The value in plain words, or that there is none. */
+      value: string;
+      /** @description True where there is one. */
+      given: boolean;
     };
     /** @description A band on the scale of points. */
     BandMark: {
@@ -2515,6 +2628,8 @@ export interface components {
       who: components["schemas"]["Who"];
       /** @description What it shows. */
       line: components["schemas"]["Line"];
+      /** @description The turn whose answer it is, where that can be changed. */
+      turn?: string | null;
     };
     /** @description A line of the list of releases. */
     ReleaseRow: {

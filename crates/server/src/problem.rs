@@ -149,7 +149,9 @@ impl From<TakeError> for Problem {
                     Refusal::Sequence { expected, .. } => (StatusCode::CONFLICT, "gone-on", Some(i64::from(expected))),
                     Refusal::Ended => (StatusCode::CONFLICT, "ended", None),
                     Refusal::TooLong | Refusal::TooMany => (StatusCode::PAYLOAD_TOO_LARGE, "too-long", None),
-                    Refusal::Start | Refusal::NoOption(_) | Refusal::NoSkip => (StatusCode::UNPROCESSABLE_ENTITY, "bad-input", None),
+                    Refusal::Start | Refusal::NoOption(_) | Refusal::NoSkip | Refusal::NoForm | Refusal::NoAnswer => {
+                        (StatusCode::UNPROCESSABLE_ENTITY, "bad-input", None)
+                    }
                 };
                 Self { current, ..Self::new(status, code, sentence(&refusal.to_string())) }
             }

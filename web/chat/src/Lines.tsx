@@ -1,4 +1,6 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
+
+import { Line as TypedLine } from "./reply/Line";
 
 import type { Line } from "./talk";
 
@@ -9,16 +11,20 @@ export function Lines({
   lines,
   waiting,
   typing,
-  you,
+  word,
   media,
+  onChange,
 }: {
   lines: Line[];
   waiting: string | null;
   /** Another line is on its way. */
   typing: boolean;
-  you: string;
+  word: (key: string) => string;
   media: (hash: string) => string;
+  /** Changes an earlier answer; absent while an answer is under way. */
+  onChange?: (turn: string, text: string) => void;
 }) {
+  const [changing, setChanging] = useState<number | null>(null);
   const end = useRef<HTMLDivElement>(null);
   const count = lines.length + (waiting === null ? 0 : 1);
   useEffect(() => {
@@ -27,7 +33,18 @@ export function Lines({
   return (
     <div className="lines" role="log" aria-live="polite">
       {lines.map((line, place) => (
-        <OneLine key={place} line={line} you={you} media={media} />
+        <OneLine
+          key={place}
+          line={line}
+          word={word}
+          media={media}
+          changing={changing === place}
+          onOpen={onChange && line.turn ? () => setChanging(place) : undefined}
+          onDone={(text) => {
+            setChanging(null);
+            if (text !== null && line.turn) onChange?.(line.turn, text);
+          }}
+        />
       ))}
       {waiting !== null && waiting !== "" && <p className="you waiting">{waiting}</p>}
       {typing && (
@@ -40,14 +57,66 @@ export function Lines({
   );
 }
 
-function OneLine({ line, you, media }: { line: Line; you: string; media: (hash: string) => string }) {
+function OneLine({
+  line,
+  word,
+  media,
+  changing,
+  onOpen,
+  onDone,
+}: {
+  line: Line;
+  word: (key: string) => string;
+  media: (hash: string) => string;
+  changing: boolean;
+  onOpen?: () => void;
+  /** The new answer, or nothing where it stays. */
+  onDone: (text: string | null) => void;
+}) {
   const shown = line.line;
-  if (shown.kind === "text") {
+  const box = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (changing) box.current?.focus();
+  }, [changing]);
+  if (shown.kind === "text" && changing) {
     return (
+      <div role="group" className="changing" onKeyDown={(event) => event.key === "Escape" && onDone(null)}>
+        <TypedLine
+          ref={box}
+          answer="text"
+          busy={false}
+          word={word}
+          start={shown.text}
+          label={word("change_answer").replace("{answer}", shown.text)}
+          onText={onDone}
+        />
+        <button type="button" className="skip" onClick={() => onDone(null)}>
+          {word("cancel")}
+        </button>
+      </div>
+    );
+  }
+  if (shown.kind === "text") {
+    if (shown.text === "") return null;
+    const words = (
       <p className={line.who}>
-        {line.who === "you" && <span className="hidden">{you}: </span>}
+        {line.who === "you" && <span className="hidden">{word("you")}: </span>}
         {shown.text}
       </p>
+    );
+    if (!onOpen) return words;
+    return (
+      <div className="said">
+        {words}
+        <button
+          type="button"
+          className="change"
+          aria-label={word("change_answer").replace("{answer}", shown.text)}
+          onClick={onOpen}
+        >
+          {word("change")}
+        </button>
+      </div>
     );
   }
   if (shown.kind === "beside") {

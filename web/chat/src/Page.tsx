@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 
 import { Lines } from "./Lines";
-import { Reply } from "./Reply";
+import { Reply } from "./reply/Reply";
 import { usePace } from "./pace";
 import type { Body, Known, Line, Opening, Question, Side } from "./talk";
 import { Failed, newId } from "./talk";
@@ -106,6 +106,18 @@ export function Page({ side }: { side: Side }) {
     setSays("");
     void send(talk, { id: newId(), body, says: shown });
   };
+  const change = (turn: string, text: string) => put({ kind: "revise", turn, text, picked: false }, text);
+  // Silence: the server decides what comes of it.
+  const nudge = talk?.question?.nudge_seconds ?? 0;
+  const heard = useRef(put);
+  useEffect(() => {
+    heard.current = put;
+  });
+  useEffect(() => {
+    if (nudge === 0) return;
+    const timer = setTimeout(() => heard.current({ kind: "tick", seconds: nudge }, ""), nudge * 1000);
+    return () => clearTimeout(timer);
+  }, [nudge, talk?.sequence]);
   const again = () => {
     side.forget();
     setTalk(null);
@@ -148,14 +160,23 @@ export function Page({ side }: { side: Side }) {
         lines={talk.lines.slice(0, shown)}
         waiting={waiting?.says ?? null}
         typing={typing}
-        you={word("you")}
+        word={word}
         media={side.media}
+        onChange={waiting === null && !typing ? change : undefined}
       />
       <p role="alert" className="says">
         {says}
       </p>
       {question && !typing && (
-        <Reply key={talk.sequence} question={question} busy={waiting !== null} word={word} onAnswer={put} />
+        <Reply
+          key={talk.sequence}
+          question={question}
+          busy={waiting !== null}
+          word={word}
+          media={side.media}
+          draftKey={`lumbo:form:${talk.token.slice(0, 16)}`}
+          onAnswer={put}
+        />
       )}
       {talk.ended && !typing && <p className="ended">{word("ended")}</p>}
       <button type="button" className="again" onClick={again}>

@@ -67,6 +67,21 @@ const store = {
   },
 };
 
+/** Half-filled forms, kept in this browser until they are sent or the conversation is forgotten. */
+export const drafts = {
+  get: (key: string): Record<string, string> => {
+    try {
+      return JSON.parse(store.get(key) ?? "{}") as Record<string, string>;
+    } catch {
+      return {};
+    }
+  },
+  set: (key: string, values: Record<string, string>) => {
+    const filled = Object.values(values).some((value) => value !== "");
+    store.set(key, filled ? JSON.stringify(values) : null);
+  },
+};
+
 /** A conversation as the page sees it; the token is empty in a rehearsal. */
 export type Known = { token: string; view: View };
 

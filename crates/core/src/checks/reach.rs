@@ -3,7 +3,7 @@
 
 use super::{Finding, Severity};
 use crate::outline::Plan;
-use crate::outline::plan::{AskNode, Kind, Next, Node, ReadyFollow, ReadyWayOut, ReadyWhen};
+use crate::outline::plan::{AskNode, Kind, Next, Node, ReadyFollow, ReadyTalk, ReadyWayOut, ReadyWhen};
 
 /// Everything that can follow a turn.
 fn continuations(plan: &Plan, node: &Node) -> Vec<Next> {
@@ -60,6 +60,8 @@ pub(super) fn check(plan: &Plan, findings: &mut Vec<Finding>) {
     let mut ends = vec![false; plan.sections.len()];
     let mut closes = false;
     let mut todo: Vec<Next> = if plan.sections.is_empty() { Vec::new() } else { vec![Next::GoTo(0)] };
+    // Side-talk may lead to its section from anywhere.
+    todo.extend(plan.side_talk.iter().filter_map(|talk| if let ReadyTalk::Go(next) = talk.does { Some(next) } else { None }));
     while let Some(next) = todo.pop() {
         match next {
             Next::GoTo(section) if !std::mem::replace(&mut sections[section], true) => todo.extend(plan.targets(next)),

@@ -309,12 +309,14 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
                         "and" | "und" | "et" | "y" | "en" | "i" | "of" | "de" | "the" | "&" | "des" | "du" | "la" | "le" | "les" | "von" | "van"
                     );
                 // "sp. z o.o."
-                let polish = matches!(&*token.folded, "z" | "o") && end >= 2 && (tokens[end - 1].is('.') || tokens[end - 1].folded == "z");
+                let polish = matches!(&*token.folded, "z" | "o") && end >= 2 && (tokens[end - 1].is('.') || tokens[end - 1].folded == "z")
+                    || &*token.folded == "sp" && tokens.get(end + 2).is_some_and(|next| next.folded == "z");
+                let form = is_form(&token.folded) && token.folded.len() >= 3;
                 let pronoun_next = tokens.get(end + 1).is_some_and(|next| matches!(&*next.folded, "i" | "we" | "wir" | "nous" | "my"));
                 if end > first && small && stop && !polish && (!joins || pronoun_next || !cased) {
                     break;
                 }
-                if end > first && small && cased && !stop && !polish && !token.glued && !joins && !after_capital && !token.folded.ends_with('\'') {
+                if end > first && small && cased && !stop && !polish && !form && !token.glued && !joins && !after_capital && !token.folded.ends_with('\'') {
                     // "Blue Heron Ices wanting space": a small word goes on with the name only before a capital.
                     break;
                 }

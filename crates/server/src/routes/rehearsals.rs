@@ -142,7 +142,7 @@ fn run(dialogue: &Dialogue, body: &Rehearse) -> Result<Run, Problem> {
         Err(error) => {
             // After an edit of the outline, answers further on may not fit any more: keep those that do.
             let line = match &error {
-                ScriptError::Refused { line, .. } | ScriptError::Ended { line } | ScriptError::Later { line, .. } | ScriptError::Unknown { line, .. } => *line,
+                ScriptError::Refused { line, .. } | ScriptError::Ended { line } | ScriptError::Unknown { line, .. } => *line,
             };
             refused = Some(match error {
                 ScriptError::Refused { refusal, .. } => refusal.to_string(),
