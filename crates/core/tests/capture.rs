@@ -100,6 +100,18 @@ fn an_open_ask_reads_everything_says_it_back_and_asks_only_for_what_is_missing()
 }
 
 #[test]
+fn what_was_declined_at_an_open_ask_is_not_asked_a_second_time() {
+    let open = serde_json::json!({"kind": "open_ask", "id": "open", "say": {"text": {"en": "What do you need?"}}, "fields": ["temperature", "email"]});
+    let file = dialogue(
+        section(vec![open, ask("t", "temperature", "Frozen or chilled?"), ask("e", "email", "Which address?"), ask("n", "name", "And your name?")]),
+        serde_json::json!({}),
+    );
+    let talked = Talked::run(&file, &["frozen", "I'd rather not say"]);
+    assert_eq!(talked.last(), "And your name?");
+    assert_eq!(talked.said().iter().filter(|line| *line == "Which address?").count(), 1);
+}
+
+#[test]
 fn an_open_ask_can_ask_for_the_rest_together() {
     let open = serde_json::json!({"kind": "open_ask", "id": "open", "say": {"text": {"en": "What do you need?"}}, "fields": ["temperature", "pallets", "email"], "missing": "together"});
     let file = dialogue(section(vec![open]), serde_json::json!({}));
@@ -271,7 +283,7 @@ fn a_changed_answer_replays_the_outline_and_drops_what_is_no_longer_on_the_way()
     let Some(Event::Revised { dropped, .. }) = talked.events.iter().find(|event| matches!(event, Event::Revised { .. })) else { panic!() };
     assert!(dropped.contains(&"f_pallets".to_owned()));
     let done = Talked::run(&file, &["frozen", "40", ">revise t chilled", "in 3 weeks", "ana@heron.example", "Ana Ruiz"]);
-    assert_eq!((done.shows("start").as_deref(), done.state.closed.as_deref()), (Some("week 51 of 2026"), Some("lead")));
+    assert_eq!((done.shows("start").as_deref(), done.state.closed.as_deref()), (Some("week of 14 December 2026"), Some("lead")));
     // An answer that still fits keeps everything after it.
     let same = Talked::run(&file, &["frozen", "40", "ana@heron.example", ">revise p 60"]);
     assert_eq!(

@@ -118,24 +118,20 @@ pub(super) fn date_words(value: &Value, language: &str) -> String {
     let Value::Date { date, precision } = value else { return value.to_string() };
     let words = &Language::get(language).dates.shown;
     let month = |names: &[String]| names.get(usize::from(date.month().unsigned_abs()) - 1).cloned().unwrap_or_default();
+    // A week is told by its Monday.
+    let monday = date.checked_sub(jiff::Span::new().days(i64::from(date.weekday().to_monday_zero_offset()))).unwrap_or(*date);
+    let named = if *precision == Precision::Week { monday } else { *date };
     let parts = |pattern: &str, month: String| {
-        let week = date.iso_week_date();
         let quarter = (date.month() - 1) / 3 + 1;
-        let year = if *precision == Precision::Week { week.year() } else { date.year() };
-        crate::language::fill(
-            pattern,
-            &[
-                ("day", &date.day().to_string()),
-                ("month", &month),
-                ("year", &year.to_string()),
-                ("week", &week.week().to_string()),
-                ("quarter", &quarter.to_string()),
-            ],
-        )
+        let year = named.year();
+        crate::language::fill(pattern, &[("day", &named.day().to_string()), ("month", &month), ("year", &year.to_string()), ("quarter", &quarter.to_string())])
     };
     let (said, starts) = match precision {
         Precision::Day => return parts(&words.day, month(&words.day_months)),
-        Precision::Week => (parts(&words.week, String::new()), date.weekday() == jiff::civil::Weekday::Monday),
+        Precision::Week => (
+            parts(&words.week, words.day_months.get(usize::from(monday.month().unsigned_abs()) - 1).cloned().unwrap_or_default()),
+            date.weekday() == jiff::civil::Weekday::Monday,
+        ),
         Precision::Month => (parts(&words.month, month(&words.months)), date.day() == 1),
         Precision::Quarter => (parts(&words.quarter, String::new()), date.day() == 1),
         Precision::Year => (date.year().to_string(), date.day() == 1),

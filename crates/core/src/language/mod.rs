@@ -197,7 +197,7 @@ pub(crate) struct DateWords {
     pub shown: DateShown,
 }
 
-/// How dates are shown: patterns with `{day}`, `{month}`, `{year}`, `{week}`, `{quarter}` and `{period}`.
+/// How dates are shown: patterns with `{day}`, `{month}`, `{year}`, `{quarter}` and `{period}`.
 #[derive(Debug, Default, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct DateShown {

@@ -192,7 +192,7 @@ impl<'a> Run<'a> {
         self.go_on(next);
     }
 
-    fn way_out(&mut self, one: One<'a>, why: WhyOut) -> Next {
+    pub(super) fn way_out(&mut self, one: One<'a>, why: WhyOut) -> Next {
         // With a skip on offer, declining is skipping; both simply go on.
         if why == WhyOut::Skipped || why == WhyOut::Declined && one.skip.is_some() {
             return one.node.next;
@@ -211,7 +211,9 @@ impl<'a> Run<'a> {
             Stage::ReadBack => self.read_back_pick(option),
             _ => {
                 let Some(one) = open_one(self.plan, self.state) else { return self.fall_back("the open question is not in this release any more") };
-                let label = one.reader.options().find(|(key, _)| *key == option).map_or(option, |(_, label)| label).to_owned();
+                let consent =
+                    (one.reader.kind() == FieldType::Consent).then(|| self.plan.phrases.get(if option == "yes" { "ui.agree" } else { "ui.disagree" }));
+                let label = consent.or_else(|| one.reader.options().find(|(key, _)| *key == option).map(|(_, label)| label)).unwrap_or(option).to_owned();
                 self.emit(Event::Replied { turn: one.node.id.clone(), text: label, picked: true });
                 match one.reader.pick(option) {
                     Some(value) => self.judge_picked(one, value),

@@ -4,7 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use super::step::open_one;
-use super::{Came, Event, FormProblem, Line, Stage, State, WhyOut};
+use super::{Event, FormProblem, Line, Stage, State, WhyOut};
 use crate::field::{Reader, shown};
 use crate::file::text::Piece;
 use crate::file::{Field, FieldType};
@@ -164,10 +164,11 @@ pub fn prospect_view(plan: &Plan, state: &State, events: &[Event]) -> ProspectVi
             _ => {}
         }
     }
-    // Only what was kept can be changed: a remark or a failed try cannot.
+    // The answer to one question can be changed by its line; what came out of a form or a free reply, at the Read back.
     for line in &mut lines {
-        let answered = line.turn.as_ref().is_some_and(|turn| state.answers.iter().any(|answer| answer.turn == *turn && answer.came != Came::Passed));
-        if !answered {
+        let asks = line.turn.as_ref().and_then(|turn| plan.turn(turn)).is_some_and(|(_, node)| matches!(node.kind, Kind::Ask(_)));
+        let answered = line.turn.as_ref().is_some_and(|turn| state.answers.iter().any(|answer| answer.turn == *turn && !answer.besides));
+        if !(asks && answered) {
             line.turn = None;
         }
     }

@@ -6,7 +6,7 @@ use std::ops::Range;
 use jiff::Timestamp;
 use jiff::civil::Date;
 
-use super::{Asking, Came, Env, Event, FORM_LIMIT, Input, InputBody, Line, REPLY_INPUT_LIMIT, Stage, State};
+use super::{Asking, Came, Env, Event, FORM_LIMIT, Input, InputBody, Line, REPLY_INPUT_LIMIT, Stage, State, WhyOut};
 use crate::condition::{Facts, span_decides};
 use crate::field::{Reader, shown};
 use crate::file::FieldType;
@@ -15,7 +15,7 @@ use crate::file::turn::IfKnown;
 use crate::formula::Lookup;
 use crate::outline::Plan;
 use crate::outline::plan::{AskNode, Kind, Next, Node, ReadBackNode, ReadyFollow, ReadyWhen};
-use crate::value::Value;
+use crate::value::{Missing, Value};
 
 /// Most inputs in one conversation.
 pub const INPUT_LIMIT: u32 = 1_000;
@@ -424,6 +424,16 @@ impl<'a> Run<'a> {
                     }
                     self.emit(Event::KnownAlready { turn: node.id.clone(), field: field.id.clone() });
                     return Some(self.answer_arm(index, node, ask));
+                }
+                // Who skipped or declined it at another turn is not asked a second time.
+                let left = self.state.answers.iter().rev().find(|answer| answer.field == field.id && answer.turn != node.id);
+                if let Some(Came::Left(why @ (WhyOut::Skipped | WhyOut::Declined))) = left.map(|answer| answer.came.clone())
+                    && !self.state.values.contains_key(&field.id)
+                {
+                    let missing = if why == WhyOut::Skipped { Missing::Skipped } else { Missing::Declined };
+                    self.emit(Event::LeftOpen { turn: node.id.clone(), field: field.id.clone(), why, missing });
+                    let one = One { index, node, field: ask.field, reader: &ask.reader, ask: Some(ask), tries: ask.tries, skip: ask.skip.as_ref(), own: true };
+                    return Some(self.way_out(one, why));
                 }
                 let text = self.wording(&node.id, &ask.say);
                 self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::Ask });

@@ -51,6 +51,7 @@ pub(super) fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: 
         }
     }
     quarter(scan, index, calendar)
+        .or_else(|| week_of(scan, index, calendar))
         .or_else(|| numbered_week(scan, index, calendar))
         .or_else(|| weekday(scan, index, calendar))
         .or_else(|| counted_unit(scan, index, calendar, inside))
@@ -120,6 +121,27 @@ fn quarter(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said
 pub(super) fn iso_week(year: i16, week: i64) -> Option<Period> {
     let monday = ISOWeekDate::new(year, i8::try_from(week).ok()?, Weekday::Monday).ok()?;
     Period::week(monday.date())
+}
+
+/// "Week of 14 December", "Woche vom 14. Dezember", "week commencing 14 December".
+fn week_of(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    if unit(scan.word(index), calendar.language) != Some(Unit::Week) {
+        return None;
+    }
+    let mut at = index + 1;
+    while at < index + 4
+        && (scan.word(at).is_some_and(|word| {
+            calendar.language.dates.of.contains(word) || matches!(word, "vom" | "du" | "del" | "van" | "od" | "commencing" | "beginning" | "starting" | "the")
+        }))
+    {
+        at += 1;
+    }
+    let (period, _, next) = super::written::at(scan, at, calendar).filter(|_| at > index + 1)?;
+    match period {
+        Some(day) if day.precision == Precision::Day => Some((Period::week(day.first), Sure::Yes, next)),
+        None => Some((None, Sure::Yes, next)),
+        Some(_) => None,
+    }
 }
 
 /// "Week 10", "KW 10", "week 10 of 2027".
