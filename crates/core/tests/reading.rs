@@ -137,7 +137,7 @@ fn every_currency_code_is_read() {
         for raw in [format!("{code} 250"), format!("250 {code}")] {
             match reader.read(&raw, context(), 0) {
                 Reading::Value { value: Value::Money { amount, currency }, .. } => {
-                    assert_eq!((amount.to_string(), currency.as_str()), ("250".into(), code), "{raw}")
+                    assert_eq!((amount.to_string(), currency.as_str()), ("250".into(), code), "{raw}");
                 }
                 other => panic!("{raw}: {other:?}"),
             }

@@ -80,7 +80,7 @@ function OneLine({
   }, [changing]);
   if (shown.kind === "text" && changing) {
     return (
-      <div role="group" className="changing" onKeyDown={(event) => event.key === "Escape" && onDone(null)}>
+      <div className="changing">
         <TypedLine
           ref={box}
           answer="text"
@@ -89,6 +89,7 @@ function OneLine({
           start={shown.text}
           label={word("change_answer").replace("{answer}", shown.text)}
           onText={onDone}
+          onCancel={() => onDone(null)}
         />
         <button type="button" className="skip" onClick={() => onDone(null)}>
           {word("cancel")}

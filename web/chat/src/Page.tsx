@@ -107,6 +107,11 @@ export function Page({ side }: { side: Side }) {
     void send(talk, { id: newId(), body, says: shown });
   };
   const change = (turn: string, text: string) => put({ kind: "revise", turn, text, picked: false }, text);
+  // The question's own part comes into view once it is there; a tall one from its top.
+  const reply = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!typing) reply.current?.scrollIntoView({ block: "nearest" });
+  }, [typing, talk?.sequence]);
   // Silence: the server decides what comes of it.
   const nudge = talk?.question?.nudge_seconds ?? 0;
   const heard = useRef(put);
@@ -168,15 +173,17 @@ export function Page({ side }: { side: Side }) {
         {says}
       </p>
       {question && !typing && (
-        <Reply
-          key={talk.sequence}
-          question={question}
-          busy={waiting !== null}
-          word={word}
-          media={side.media}
-          draftKey={`lumbo:form:${talk.token.slice(0, 16)}`}
-          onAnswer={put}
-        />
+        <div ref={reply}>
+          <Reply
+            key={talk.sequence}
+            question={question}
+            busy={waiting !== null}
+            word={word}
+            media={side.media}
+            draftKey={`lumbo:form:${talk.token.slice(0, 16)}`}
+            onAnswer={put}
+          />
+        </div>
       )}
       {talk.ended && !typing && <p className="ended">{word("ended")}</p>}
       <button type="button" className="again" onClick={again}>

@@ -100,7 +100,7 @@ fn splits(scan: &Scan<'_>, index: usize) -> bool {
         "," => !(next_glued && token.glued && index > 0 && digits(index - 1) && digits(index + 1)),
         ";" | "•" | "·" | "|" => true,
         "/" => !(index > 0 && digits(index - 1) && digits(index + 1)),
-        "." => !next_glued && !(index > 0 && is_number(scan, index - 1)),
+        "." => !(next_glued || index > 0 && is_number(scan, index - 1)),
         "*" | "-" | "–" => !token.glued && !next_glued,
         _ => false,
     }

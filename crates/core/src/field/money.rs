@@ -137,7 +137,7 @@ pub(super) fn of(scan: &Scan<'_>, hints: Hints<'_>, found: &[Amount]) -> Vec<Men
         .filter_map(|amount| {
             if let Some((currency, next)) = minor(scan, amount.next, hints) {
                 let kept = amount.amount.checked_div(Decimal::ONE_HUNDRED)?.normalize();
-                return amount.span.is_none().then(|| Mention { amount: kept, currency, first: amount.first, next, number: (amount.first, amount.next) });
+                return amount.span.is_none().then_some(Mention { amount: kept, currency, first: amount.first, next, number: (amount.first, amount.next) });
             }
             let (currency, first, next) = around(scan, amount.first, amount.next, hints)?;
             let mut kept = sum(scan, amount, &currency)?;
@@ -155,7 +155,7 @@ fn minor(scan: &Scan<'_>, index: usize, hints: Hints<'_>) -> Option<(String, usi
     let pound = matches!(scan.word(index)?, "pence" | "p" | "penny");
     let cent = matches!(scan.word(index)?, "cent" | "cents" | "ct" | "cts" | "centimes" | "céntimos" | "centimos");
     let code = if pound { "GBP" } else { hints.currency.unwrap_or("EUR") };
-    (pound && scan.tokens[index].glued || pound && scan.word(index) != Some("p") || cent).then(|| (code.to_owned(), index + 1))
+    (pound && (scan.tokens[index].glued || scan.word(index) != Some("p")) || cent).then(|| (code.to_owned(), index + 1))
 }
 
 /// True where a word for several currencies stands beside a number, and nothing tells which is meant.

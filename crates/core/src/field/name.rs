@@ -201,7 +201,7 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
             && AMBIGUOUS.contains(&&*token.folded)
             && (end > first || &*token.folded == "will" && tokens.get(end + 1).is_some_and(|next| next.kind == Kind::Word && capital(scan.raw, next.start)));
         let stop = !initial && !ambiguous && language.names.stops.contains(&*token.folded);
-        if stop && !particle || stop && particle && small && !tokens.get(end + 1).is_some_and(|next| next.kind == Kind::Word) {
+        if stop && (!particle || small && tokens.get(end + 1).is_none_or(|next| next.kind != Kind::Word)) {
             return (end, false);
         }
         if cased && small && !particle && !is_suffix(&token.folded) && end > first && !tokens[end - 1].folded.ends_with('\'') && !token.glued {

@@ -88,7 +88,7 @@ fn money_words(amount: Decimal, currency: &str, language: &Language) -> String {
         code => code,
     };
     let before = language.decimal == '.';
-    if before && sign.len() < 3 || before && matches!(sign, "£" | "€") {
+    if before && (sign.len() < 3 || sign == "€") {
         format!("{minus}{sign}{number}")
     } else if before {
         format!("{minus}{sign} {number}")

@@ -9,8 +9,11 @@ use super::scan::Scan;
 /// Phrases of one or more tokens, each with what it means.
 #[derive(Debug, Clone)]
 pub(crate) struct Lexicon<T> {
-    by_first: HashMap<Box<str>, Vec<(Box<[Box<str>]>, T)>>,
+    by_first: HashMap<Box<str>, Vec<Phrase<T>>>,
 }
+
+/// The tokens behind the first, and what the phrase means.
+type Phrase<T> = (Box<[Box<str>]>, T);
 
 impl<T> Default for Lexicon<T> {
     fn default() -> Self {

@@ -32,7 +32,7 @@ pub(crate) struct Token<'a> {
 
 impl Token<'_> {
     pub(crate) fn is(&self, mark: char) -> bool {
-        self.kind == Kind::Mark && self.folded.chars().next() == Some(mark)
+        self.kind == Kind::Mark && self.folded.starts_with(mark)
     }
 
     /// A hyphen, dash or minus sign.

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 
 import type { Schemas } from "../../../api";
 import { useShownDraft } from "../dialogue/DialogueScreen";
+import { laterKinds } from "./edit/LineAndFields";
 import { SectionLink } from "./OutlineRow";
 import { Words } from "./Words";
 import type { Dialogue, Turn } from "./names";
@@ -94,14 +95,17 @@ export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: strin
       return (
         <>
           <div className="text-lg leading-snug">{said(turn.say.text)}</div>
-          <p className={keeps}>{laterWords(dialogue, turn)}; a later version runs it</p>
+          <p className={keeps}>
+            {fieldWords(dialogue, turn)}
+            {laterKinds.includes(turn.kind) && "; a later version runs it"}
+          </p>
         </>
       );
   }
 }
 
-/** What a kind that a later version runs will do. */
-function laterWords(dialogue: Dialogue, turn: Turn): string {
+/** What a turn with a line and fields does with them. */
+function fieldWords(dialogue: Dialogue, turn: Turn): string {
   const labels = (keys: string[]) =>
     keys.length === 0 ? "no field yet" : keys.map((key) => fieldOf(dialogue, key)?.label ?? key).join(", ");
   switch (turn.kind) {
@@ -195,8 +199,22 @@ export function ruleWords(rules: Schemas["Rule"][]): string[] {
         return "a number that exists";
       case "whole":
         return "whole";
+      case "at_least":
+        return `at least ${rule.n}`;
+      case "at_most":
+        return `at most ${rule.n}`;
+      case "not_past":
+        return "not in the past";
+      case "within_days":
+        return `within ${rule.days} days`;
+      case "phone_country":
+        return `a number in ${rule.countries.join(", ")}`;
+      case "pattern":
+        return "of a set form";
+      case "formula":
+        return "by a rule of its own";
       default:
-        return rule.rule.replaceAll("_", " ");
+        return rule satisfies never as string;
     }
   });
 }

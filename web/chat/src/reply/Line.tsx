@@ -29,8 +29,10 @@ export const Line = forwardRef<
     label?: string;
     start?: string;
     onText: (text: string) => void;
+    /** On Escape, where the line can be left. */
+    onCancel?: () => void;
   }
->(function Line({ answer, busy, word, label, start = "", onText }, box) {
+>(function Line({ answer, busy, word, label, start = "", onText, onCancel }, box) {
   const [text, setText] = useState(start);
   const { type: kind = "text", ...rest } = inputs[answer] ?? {};
   return (
@@ -49,6 +51,9 @@ export const Line = forwardRef<
         value={text}
         disabled={busy}
         onInput={(event) => setText((event.target as HTMLInputElement).value)}
+        onKeyDown={(event) => {
+          if (event.key === "Escape") onCancel?.();
+        }}
       />
       {answer === "date" && (
         <input

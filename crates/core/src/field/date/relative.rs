@@ -71,12 +71,10 @@ fn quarter(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said
             .and_then(|token| token.folded.parse::<i8>().ok())
             .filter(|n| (1..=4).contains(n))
     };
-    let (number, mut next) = if token.kind == Kind::Word
-        && dates.quarter_names.contains(&*token.folded)
-        && scan.tokens.get(index + 1).is_some_and(|token| token.glued || &*scan.tokens[index].folded == "q")
-    {
-        (digit(index + 1)?, index + 2)
-    } else if dates.quarter.contains(&*token.folded) && token.kind == Kind::Word && digit(index + 1).is_some() {
+    // "Q2", "T 2" only where the digit is glued to its letter, "quarter 2".
+    let letter = dates.quarter_names.contains(&*token.folded) && scan.tokens.get(index + 1).is_some_and(|next| next.glued || &*token.folded == "q");
+    let word = dates.quarter.contains(&*token.folded) && digit(index + 1).is_some();
+    let (number, mut next) = if token.kind == Kind::Word && (letter || word) {
         (digit(index + 1)?, index + 2)
     } else {
         let ordinal = scan.word(index).and_then(|word| language.ordinals.get(word)).and_then(|n| i8::try_from(*n).ok());

@@ -3,7 +3,7 @@
 use jiff::civil::Date;
 
 use super::{Calendar, Period, Said, Sure, relative};
-use crate::language::{Kind, Language, Scan};
+use crate::language::{Kind, Language, Scan, Token};
 use crate::value::Precision;
 
 /// The date that begins at a token.
@@ -137,7 +137,7 @@ fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
             return Some(with_year(scan, end, i64::from(month) + 1, one, calendar));
         }
         // "5-7 March", "5 to 7 March": neither end is the answer.
-        let spanned = scan.tokens.get(after_day).is_some_and(|token| token.is_dash()) || calendar.language.to.at(scan, after_day).is_some();
+        let spanned = scan.tokens.get(after_day).is_some_and(Token::is_dash) || calendar.language.to.at(scan, after_day).is_some();
         if spanned && let Some((second, _)) = number(scan, after_day + 1).filter(|(second, _)| (1..=31).contains(second)) {
             let behind = after_day + 2 + usize::from(scan.tokens.get(after_day + 2).is_some_and(|token| token.glued && dates.ordinal.contains(&*token.folded)));
             if let Some((_, end)) = dates.months.at(scan, behind)
@@ -246,7 +246,7 @@ fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
     {
         let ordinal = scan.tokens.get(at + 1).is_some_and(|token| token.glued && dates.ordinal.contains(&*token.folded) && !token.is('.'));
         let end = at + 1 + usize::from(ordinal);
-        let span = scan.tokens.get(end).is_some_and(|token| token.is_dash()) && number(scan, end + 1).is_some_and(|(_, width)| width <= 2);
+        let span = scan.tokens.get(end).is_some_and(Token::is_dash) && number(scan, end + 1).is_some_and(|(_, width)| width <= 2);
         if span {
             return Some((None, Sure::Yes, end + 2));
         }

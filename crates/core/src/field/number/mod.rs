@@ -14,7 +14,7 @@ use rust_decimal::Decimal;
 use super::took_back::TookBack;
 use super::units::{Unit, Units};
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Scan};
+use crate::language::{Kind, Language, Scan, Token};
 use crate::value::{Number, Value};
 
 /// A number or a span in a reply, by its tokens.
@@ -113,7 +113,7 @@ pub(super) fn amount_at(scan: &Scan<'_>, index: usize, language: &Language) -> R
 /// before it where the same stands behind the second end: "40 kg to 50 kg".
 fn joiner(scan: &Scan<'_>, next: usize, language: &Language) -> Option<(usize, bool)> {
     let tokens = &scan.tokens;
-    let dash = |index: usize| tokens.get(index).is_some_and(|token| token.is_dash());
+    let dash = |index: usize| tokens.get(index).is_some_and(Token::is_dash);
     let joined = |index: usize| -> Option<(usize, bool)> {
         if dash(index) {
             return Some((index + 1, true));

@@ -92,12 +92,10 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
     let mut doubtful = false;
     // A sign: "-18", "minus 18". A dash glued to something before it is a span's or a word's.
     let mut negative = false;
-    if tokens[index].is_dash() && tokens.get(index + 1).is_some_and(|next| next.kind == Kind::Digits && next.glued) && !tokens[index].glued {
-        negative = true;
-        index += 1;
-    } else if scan.word(index).is_some_and(|word| language.minus.contains(word))
-        && (tokens.get(index + 1).is_some_and(|next| next.kind == Kind::Digits) || word(index + 1).is_some())
-    {
+    let dash = tokens[index].is_dash() && tokens.get(index + 1).is_some_and(|next| next.kind == Kind::Digits && next.glued) && !tokens[index].glued;
+    let minus = scan.word(index).is_some_and(|word| language.minus.contains(word))
+        && (tokens.get(index + 1).is_some_and(|next| next.kind == Kind::Digits) || word(index + 1).is_some());
+    if dash || minus {
         negative = true;
         index += 1;
     }
@@ -230,7 +228,7 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
                 break;
             }
             let value = Decimal::from(value);
-            let base = if seen && !(group.is_zero() && !total.is_zero()) { group } else { Decimal::ONE };
+            let base = if seen && (!group.is_zero() || total.is_zero()) { group } else { Decimal::ONE };
             if value >= Decimal::from(1000) {
                 total = checked(total, base.checked_mul(value).ok_or(first + 1)?)?;
                 group = Decimal::ZERO;

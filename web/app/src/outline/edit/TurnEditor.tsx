@@ -2,7 +2,7 @@ import { useShownDraft } from "../../dialogue/DialogueScreen";
 import type { Turn } from "../names";
 import { AskEditor } from "./AskEditor";
 import { CloseEditor } from "./CloseEditor";
-import { LaterEditor, isLater } from "./LaterEditor";
+import { LineAndFields, isLineAndFields } from "./LineAndFields";
 import { Measure } from "./Measure";
 import { TellEditor } from "./TellEditor";
 import { VisitEditor } from "./VisitEditor";
@@ -43,7 +43,7 @@ export function TurnEditor({
           </button>
         </p>
       )}
-      {isLater(value) && <LaterEditor turn={value} onChange={change} onDone={done} />}
+      {isLineAndFields(value) && <LineAndFields turn={value} onChange={change} onDone={done} />}
       <Measure turn={turn.id} />
     </div>
   );

@@ -5,30 +5,25 @@ import { typeLabels, words } from "../names";
 import { LineEditor } from "./PartsEditor";
 
 type Of<K extends Kind> = Extract<Turn, { kind: K }>;
-type Later = Of<
+type LineAndFieldsTurn = Of<
   "ask_together" | "open_ask" | "read_back" | "take_questions" | "consult" | "offer_times" | "bring_in_rep"
 >;
 
 /** Kinds that are written now and run by a later version; a release waits for it, and says so by name. */
-export const laterKinds: readonly Kind[] = [
-  "ask_together",
-  "open_ask",
-  "read_back",
-  "take_questions",
-  "consult",
-  "offer_times",
-  "bring_in_rep",
-];
+export const laterKinds: readonly Kind[] = ["take_questions", "consult", "offer_times", "bring_in_rep"];
 
-export const isLater = (turn: Turn): turn is Later => laterKinds.includes(turn.kind);
+const own: readonly Kind[] = ["ask_together", "open_ask", "read_back", ...laterKinds];
+
+/** True for the kinds whose editor is a line, fields and a few settings. */
+export const isLineAndFields = (turn: Turn): turn is LineAndFieldsTurn => own.includes(turn.kind);
 
 /** What such a turn says, and what it needs beside. */
-export function LaterEditor({
+export function LineAndFields({
   turn,
   onChange,
   onDone,
 }: {
-  turn: Later;
+  turn: LineAndFieldsTurn;
   onChange: (turn: Turn, now?: boolean) => void;
   onDone: () => void;
 }) {
@@ -139,7 +134,9 @@ export function LaterEditor({
       )}
       {turn.kind === "bring_in_rep" &&
         number("Waits, seconds", turn.wait_seconds, 5, 600, (wait_seconds) => onChange({ ...turn, wait_seconds }))}
-      <p className="mt-1 text-xs text-soft">Kept in the draft; a release waits for the version that runs it.</p>
+      {laterKinds.includes(turn.kind) && (
+        <p className="mt-1 text-xs text-soft">Kept in the draft; a release waits for the version that runs it.</p>
+      )}
     </>
   );
 }
