@@ -64,12 +64,14 @@ fn field_reads_every_type_of_this_version() {
 fn what_cannot_be_done_exits_2_with_one_line() {
     for (arguments, input, says) in [
         (vec!["ways", DEMO], &b""[..], "`lumbo ways` comes in a later version"),
-        (vec!["read", "--spec", "{}"], b"", "`lumbo read` comes in a later version"),
+        (vec!["read", "--spec", "{}"], b"", "the spec does not fit: missing field `fields`"),
+        (vec!["read", "--spec", r#"{"fields": [{"type": "email"}]}"#], b"", "the spec does not fit: every field needs a key"),
+        (vec!["field", "--spec", r#"{"type": "email", "colour": "red"}"#], b"", "the spec does not fit: unknown field `colour`"),
+        (vec!["field", "--spec", r#"{"type": "email", "rules": [{"rule": "full_name"}]}"#], b"", "field: the rule full_name does not fit the type email"),
         (vec!["check", "no-such-file.json"], b"", "no-such-file.json cannot be read"),
-        (vec!["field", "--spec", "{\"type\": \"date\"}"], b"", "replies of type date cannot be read yet"),
         (vec!["field", "--spec", "{\"type\": \"text\", \"colour\": 1}"], b"", "the spec does not fit: unknown field `colour`"),
         (vec!["field", "--spec", "{\"type\": \"text\"}"], b"good\nbad \xff\n", "line 2 is not UTF-8"),
-        (vec!["rehearse", DEMO, "--replies", "-"], b"storage\n>back\n", "line 2: “>back” comes in a later version"),
+        (vec!["rehearse", DEMO, "--replies", "-"], b"storage\n>tick soon\n", "line 2: “>tick soon” is not an input"),
         (vec!["score", DEMO, "--answers", "{\"nothing\": 1}"], b"", "this dialogue has no field “nothing”"),
     ] {
         let (code, out, said) = lumbo(&arguments, input);
@@ -132,4 +134,51 @@ fn format_is_stable_and_schema_is_a_schema() {
     let (code, schema, _) = lumbo(&["schema"], b"");
     let schema: Value = serde_json::from_str(&schema).unwrap();
     assert_eq!((code, &schema["$schema"]), (0, &json!("https://json-schema.org/draft/2020-12/schema")));
+}
+
+#[test]
+fn field_writes_values_of_every_type_as_the_documentation_says() {
+    let today = json!("2026-11-23");
+    for (spec, reply, value, shown) in [
+        (json!({"type": "quantity", "unit": "kg"}), "2-3 tonnes", json!({"amount": "2500", "low": "2000", "high": "3000", "unit": "kg"}), "2,000 to 3,000 kg"),
+        (json!({"type": "money", "currency": "GBP"}), "about 2k", json!({"amount": "2000", "currency": "GBP"}), "£2,000.00"),
+        (json!({"type": "date", "today": today}), "end of Q2", json!({"date": "2027-06-30", "precision": "quarter"}), "end of Q2 2027"),
+        (json!({"type": "website"}), "see www.harrow.example", json!("https://www.harrow.example"), "https://www.harrow.example"),
+        (json!({"type": "country", "language": "de"}), "Niederlande", json!("NL"), "Niederlande"),
+        (json!({"type": "choices", "options": [{"key": "a", "label": "Peas"}, {"key": "b", "label": "Fish"}]}), "both", json!(["a", "b"]), "Peas, Fish"),
+        (json!({"type": "list"}), "peas and fish", json!(["peas", "fish"]), "peas, fish"),
+        (json!({"type": "place"}), "Leeds, UK", json!({"town": "Leeds", "country": "GB"}), "Leeds, United Kingdom"),
+        (
+            json!({"type": "address"}),
+            "12 Mill Lane, Saltwick, AB1 2CD",
+            json!({"lines": ["12 Mill Lane"], "town": "Saltwick", "postcode": "AB1 2CD"}),
+            "12 Mill Lane, Saltwick, AB1 2CD",
+        ),
+        (json!({"type": "consent"}), "I agree", json!(true), "Yes"),
+        (json!({"type": "scale", "options": [{"key": "1", "label": "Low"}, {"key": "5", "label": "High"}]}), "high", json!("5"), "5"),
+        (json!({"type": "phone", "country": "GB"}), "020 7946 0958 ext 12", json!("+442079460958"), "+44 20 7946 0958 ext. 12"),
+    ] {
+        let line = &field(&spec, &format!("{reply}\n"))[0];
+        assert_eq!((&line["value"], line["shown"].as_str().unwrap().replace('\u{202f}', " ").as_str()), (&value, shown), "{spec}: {line}");
+    }
+    let rule = json!({"type": "whole_number", "rules": [{"rule": "formula", "formula": "value >= 5", "message": "{heard} are too few."}]});
+    let lines = field(&rule, "3\n8\n");
+    assert_eq!((&lines[0]["failed"], &lines[0]["message"], &lines[1]["value"]), (&json!(["formula"]), &json!("3 are too few."), &json!("8")));
+}
+
+#[test]
+fn read_writes_what_was_found_in_the_order_of_the_text() {
+    let spec = json!({"fields": [{"key": "email", "type": "email"}, {"key": "pallets", "type": "quantity", "unit": "pallet"}], "language": "en"});
+    let (code, out, said) = lumbo(&["read", "--spec", &spec.to_string(), "--json"], "é: 40 pallets, ana@heron.example\nnothing\n".as_bytes());
+    assert_eq!(code, 0, "{said}");
+    assert_eq!(
+        json_lines(&out),
+        [
+            json!({"raw": "é: 40 pallets, ana@heron.example", "found": [
+                {"field": "pallets", "value": {"amount": "40", "unit": "pallet"}, "text": "40 pallets", "start": 3, "end": 13},
+                {"field": "email", "value": "ana@heron.example", "text": "ana@heron.example", "start": 15, "end": 32}
+            ]}),
+            json!({"raw": "nothing", "found": []})
+        ]
+    );
 }

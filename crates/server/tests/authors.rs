@@ -64,7 +64,7 @@ async fn what_cannot_run_yet_is_refused_at_release_by_name() {
     let fixture = Fixture::new().await;
     let author = fixture.sign_in("author@a.example").await;
     let path = format!("/api/dialogues/{}", fixture.dialogues[0]);
-    let turn = json!({"kind": "read_back", "id": "t_back", "say": {"text": {"en": "Right?"}}, "fields": ["pallets"]});
+    let turn = json!({"kind": "offer_times", "id": "t_back", "say": {"text": {"en": "When?"}}, "minutes": 30, "days_ahead": 5});
     fixture
         .post(
             &format!("{path}/draft"),
@@ -72,9 +72,9 @@ async fn what_cannot_run_yet_is_refused_at_release_by_name() {
             json!({"base": 1, "edits": [{"op": "insert_turn", "at": {"parent": {"section": "timing"}, "index": 0}, "turn": turn}]}),
         )
         .await;
-    let refused = fixture.post(&format!("{path}/releases"), &author, json!({"revision": 2, "note": "with a read back"})).await;
+    let refused = fixture.post(&format!("{path}/releases"), &author, json!({"revision": 2, "note": "with times"})).await;
     assert_eq!(refused.json["type"], "urn:lumbo:problem:blocked");
-    assert_eq!(refused.json["findings"][0]["says"], "Read back cannot be run by this version yet");
+    assert_eq!(refused.json["findings"][0]["says"], "Offer times cannot be run by this version yet");
     let routing = json!({"base": 2, "edits": [{"op": "remove_turn", "id": "t_back"}, {"op": "set_routing", "routing": {"otherwise": "nowhere"}}]});
     fixture.post(&format!("{path}/draft"), &author, routing).await;
     let refused = fixture.post(&format!("{path}/releases"), &author, json!({"revision": 3, "note": "n"})).await;
