@@ -249,6 +249,14 @@ fn plain(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     if question || verbs >= 2 || words.len() > 9 || scan.raw.contains('@') || words.is_empty() || language.questions_contains(words[0]) && words.len() == 1 {
         return None;
     }
+    // A firm may be called anything; a name with marks that no sentence has is kept as it was written.
+    let odd = |token: &Token<'_>| token.kind == Kind::Mark && matches!(&*token.folded, "<" | ">" | "=" | "*" | "#" | "™" | "®" | "_" | "^" | "~" | "|");
+    if scan.tokens.iter().any(odd) {
+        let text = scan.raw.trim();
+        let start = scan.raw.len() - scan.raw.trim_start().len();
+        let named = text.chars().any(char::is_alphanumeric) && text.chars().count() <= CHARACTERS && !text.contains('\n');
+        return named.then(|| Mention { name: tidy(text), start, end: start + text.len() });
+    }
     make(scan, language, 0)
 }
 
@@ -383,6 +391,8 @@ mod tests {
             ("we're Harrow and Peel Ltd.", "Harrow and Peel Ltd."),
             ("kettle lane bakehouse", "kettle lane bakehouse"),
             ("I work for 3 Bears Foods and need space", "3 Bears Foods"),
+            ("<b>Frost</b> & =Sons", "<b>Frost</b> & =Sons"),
+            ("Heron (UK) Ltd", "Heron (UK) Ltd"),
             ("Thanks,\nAna Ruiz\nBlue Heron Ices", "Blue Heron Ices"),
         ] {
             check("en", reply, Some(expected));

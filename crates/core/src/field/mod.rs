@@ -507,7 +507,7 @@ impl Reader {
 
     /// True where nothing could be read and the first or the last clause declines: "none, we don't have a website".
     fn declines_in_part(&self, scan: &Scan<'_>) -> bool {
-        let parts: Vec<String> = scan.raw.split([',', '.', '!', ';', '\n']).map(fold).filter(|part| !part.is_empty()).take(8).collect();
+        let parts: Vec<String> = scan.raw.split([',', '.', '!', ';', '\n']).map(fold).filter(|part| part.chars().any(char::is_alphanumeric)).take(8).collect();
         // "I don't have a website", "no site": a short sentence that begins so and holds no value.
         let short =
             scan.tokens.len() <= 9 && !matches!(self.kind, FieldType::YesNo | FieldType::Choice | FieldType::Choices | FieldType::Scale | FieldType::Consent);
