@@ -112,6 +112,24 @@ fn what_was_declined_at_an_open_ask_is_not_asked_a_second_time() {
 }
 
 #[test]
+fn what_was_declined_can_still_be_given_at_the_read_back() {
+    let open = serde_json::json!({"kind": "open_ask", "id": "open", "say": {"text": {"en": "What do you need?"}}, "fields": ["temperature", "email"]});
+    let back = serde_json::json!({"kind": "read_back", "id": "back", "say": {"text": {"en": "Is this right?"}}, "fields": ["temperature", "email"]});
+    let file = dialogue(section(vec![open, ask("e", "email", "Which address?"), back]), serde_json::json!({}));
+    let talked = Talked::run(&file, &["frozen", "I'd rather not say", ">tap email", "ana@heron.example", "all good"]);
+    assert_eq!((talked.shows("email").as_deref(), talked.state.closed.as_deref()), (Some("ana@heron.example"), Some("lead")));
+}
+
+#[test]
+fn an_answer_given_twice_is_changed_where_it_was_changed() {
+    let open = serde_json::json!({"kind": "open_ask", "id": "open", "say": {"text": {"en": "What do you need?"}}, "fields": ["temperature"]});
+    let again = with(ask("t", "temperature", "Frozen or chilled?"), serde_json::json!({"if_known": "ask"}));
+    let file = dialogue(section(vec![open, again, ask("e", "email", "Which address?")]), serde_json::json!({}));
+    let talked = Talked::run(&file, &["frozen", "frozen", ">revise t chilled"]);
+    assert_eq!((talked.shows("temperature").as_deref(), talked.last().as_str()), (Some("Chilled"), "Which address?"));
+}
+
+#[test]
 fn an_open_ask_can_ask_for_the_rest_together() {
     let open = serde_json::json!({"kind": "open_ask", "id": "open", "say": {"text": {"en": "What do you need?"}}, "fields": ["temperature", "pallets", "email"], "missing": "together"});
     let file = dialogue(section(vec![open]), serde_json::json!({}));
@@ -175,6 +193,8 @@ fn a_known_answer_is_skipped_confirmed_or_asked_anyway() {
             assert_eq!(yes.state.closed.as_deref(), Some("lead"));
             let no = Talked::run(&file, &["chilled, ana@heron.example", "no", "tom@heron.example"]);
             assert_eq!(no.shows("email").as_deref(), Some("tom@heron.example"));
+            let at_once = Talked::run(&file, &["chilled, ana@heron.example", "no, it's tom@heron.example"]);
+            assert_eq!(at_once.shows("email").as_deref(), Some("tom@heron.example"));
             let other = Talked::run(&file, &["chilled, ana@heron.example", "tom@heron.example"]);
             assert_eq!(other.shows("email").as_deref(), Some("tom@heron.example"));
         }

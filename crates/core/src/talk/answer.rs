@@ -266,9 +266,17 @@ impl<'a> Run<'a> {
     fn confirm_reply(&mut self, text: &str) {
         let Some(one) = open_one(self.plan, self.state) else { return self.fall_back("the open question is not in this release any more") };
         let said = crate::field::yes_or_no(text, &self.plan.language);
+        // "No, it's tom@…" brings the new value along.
+        if said == Some(false)
+            && !matches!(one.reader.kind(), FieldType::Text | FieldType::LongText | FieldType::YesNo)
+            && let Reading::Value { value, heard } = self.read(one, text, 0)
+            && heard.text != text.trim()
+        {
+            return self.keep(one, value, Some(heard));
+        }
         match said {
             Some(yes) => self.decide_confirm(one, yes),
-            // "No, it's 020 …" or the new value alone.
+            // The new value alone.
             None => self.one_reply(one, text),
         }
     }

@@ -87,10 +87,16 @@ impl<'a> Run<'a> {
         let mut answers = self.state.answers.clone();
         let place = answers
             .iter()
-            .rposition(|answer| answer.field == change.field && answer.turn != change.turn)
+            .rposition(|answer| answer.field == change.field && answer.turn == change.turn && !answer.besides)
             .or_else(|| answers.iter().rposition(|answer| answer.field == change.field));
         match place {
-            Some(place) => answers[place].came = Came::Value(change.value.clone()),
+            Some(place) => {
+                answers[place].came = Came::Value(change.value.clone());
+                // Where it was declined before, another turn passed it over; it is given where it was first asked for.
+                for answer in answers.iter_mut().filter(|answer| answer.field == change.field && matches!(answer.came, Came::Left(_))) {
+                    answer.came = Came::Value(change.value.clone());
+                }
+            }
             None => {
                 // It was known, worked out or never given: it is kept from here on.
                 let field = self.plan.file.fields.iter().position(|field| field.id == change.field);

@@ -28,7 +28,7 @@ impl<'a> Run<'a> {
 
     /// A form that was sent: every answer is kept, or every problem is named.
     pub(super) fn form(&mut self, values: &BTreeMap<String, String>) {
-        let Some((index, node)) = self.node_of_open() else { return self.fall_back("the open question is not in this release any more") };
+        let Some((_, node)) = self.node_of_open() else { return self.fall_back("the open question is not in this release any more") };
         let Some(Stage::Form(ids)) = self.state.asking.as_ref().map(|asking| asking.stage.clone()) else { return };
         let wanted: Vec<(usize, &'a Reader)> = ids.iter().filter_map(|id| self.form_field(node, id)).collect();
         let mut kept: Vec<(usize, Option<Value>)> = Vec::new();
@@ -66,7 +66,6 @@ impl<'a> Run<'a> {
             Kind::AskTogether(form) => way_of(form, failed, node),
             _ => node.next,
         };
-        let _ = index;
         self.go_on(next);
     }
 
