@@ -348,6 +348,9 @@ fn silence_is_nudged_once_and_then_closed() {
         dialogue(section(vec![ask("t", "temperature", "Frozen or chilled?")]), serde_json::json!({"settings": {"nudge_seconds": 60, "idle_minutes": 30}}));
     let nudged = Talked::run(&file, &[">tick 30", ">tick 70", ">tick 90"]);
     assert_eq!(nudged.events.iter().filter(|event| matches!(event, Event::Nudged { .. })).count(), 1);
+    // The page waits for the question first, then for the end.
+    let waits = |talked: &Talked| prospect_view(&talked.plan, &talked.state, &talked.events).question.unwrap().nudge_seconds;
+    assert_eq!((waits(&Talked::run(&file, &[])), waits(&nudged)), (60, 1_800));
     let closed = Talked::run(&file, &[">tick 1900"]);
     assert_eq!(closed.state.closed.as_deref(), Some(""));
     assert_eq!(Talked::run(&file, &[">tick 70", "frozen"]).state.closed.as_deref(), Some("lead"));

@@ -8,7 +8,7 @@ use crate::language::{Kind, Language, Scan};
 use crate::value::Value;
 
 /// Words before an extension, in the six languages.
-const EXTENSION: [&str; 14] = ["ext", "extn", "extension", "x", "durchwahl", "dw", "poste", "ext", "extensión", "int", "toestel", "tst", "wewn", "wewnętrzny"];
+const EXTENSION: [&str; 13] = ["ext", "extn", "extension", "x", "durchwahl", "dw", "poste", "extensión", "int", "toestel", "tst", "wewn", "wewnętrzny"];
 
 pub(super) fn region(country: Option<&str>) -> Option<Region> {
     country.and_then(|code| code.parse::<Region>().ok())

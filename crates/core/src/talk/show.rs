@@ -202,7 +202,7 @@ fn question(plan: &Plan, state: &State, problems: &[FormProblem]) -> Option<Ques
         skip: None,
         done: state.questions,
         ahead: plan.ahead.get(index).copied().unwrap_or(1),
-        nudge_seconds: if state.nudged { 0 } else { plan.file.settings.nudge_seconds },
+        nudge_seconds: silence(plan, state),
     };
     match &asking.stage {
         Stage::Open => {}
@@ -245,6 +245,12 @@ fn question(plan: &Plan, state: &State, problems: &[FormProblem]) -> Option<Ques
         }
     }
     Some(question)
+}
+
+/// Seconds after which silence comes to something next: the question whether they are there, then the end.
+fn silence(plan: &Plan, state: &State) -> u16 {
+    let settings = &plan.file.settings;
+    if settings.nudge_seconds > 0 && !state.nudged { settings.nudge_seconds } else { settings.idle_minutes.saturating_mul(60) }
 }
 
 fn plain_option(key: &str, label: &str) -> QuestionOption {
