@@ -228,18 +228,23 @@ pub fn plain(amount: Decimal) -> String {
 /// A decimal with commas between thousands, for people.
 #[must_use]
 pub fn grouped(amount: Decimal) -> String {
+    separated(amount, ',', '.')
+}
+
+/// A decimal with marks between thousands and before decimals.
+pub(crate) fn separated(amount: Decimal, group: char, decimal: char) -> String {
     let text = plain(amount);
     let (sign, rest) = text.strip_prefix('-').map_or(("", text.as_str()), |rest| ("−", rest));
     let (whole, part) = rest.split_once('.').map_or((rest, ""), |(whole, part)| (whole, part));
     let mut out = String::from(sign);
     for (index, digit) in whole.chars().enumerate() {
         if index > 0 && (whole.len() - index).is_multiple_of(3) {
-            out.push(',');
+            out.push(group);
         }
         out.push(digit);
     }
     if !part.is_empty() {
-        out.push('.');
+        out.push(decimal);
         out.push_str(part);
     }
     out

@@ -6,7 +6,7 @@ use rust_decimal::Decimal;
 use super::{money, phone, place};
 use crate::file::{Field, FieldType};
 use crate::language::Language;
-use crate::value::{Number, PersonName, Precision, Value, plain};
+use crate::value::{Number, PersonName, Precision, Value, separated};
 
 /// Between the digits of a number, so that a line does not break there.
 const THIN: char = '\u{202f}';
@@ -36,21 +36,7 @@ pub fn shown(field: &Field, value: &Value, language: &str, required_language: &s
 
 /// A decimal with the language's separators.
 fn digits(amount: Decimal, language: &Language) -> String {
-    let text = plain(amount);
-    let (sign, rest) = text.strip_prefix('-').map_or(("", text.as_str()), |rest| ("−", rest));
-    let (whole, part) = rest.split_once('.').map_or((rest, ""), |(whole, part)| (whole, part));
-    let mut out = String::from(sign);
-    for (index, digit) in whole.chars().enumerate() {
-        if index > 0 && (whole.len() - index).is_multiple_of(3) {
-            out.push(if language.group == ' ' { THIN } else { language.group });
-        }
-        out.push(digit);
-    }
-    if !part.is_empty() {
-        out.push(language.decimal);
-        out.push_str(part);
-    }
-    out
+    separated(amount, if language.group == ' ' { THIN } else { language.group }, language.decimal)
 }
 
 fn number_words(number: &Number, unit: Option<&str>, language: &Language) -> String {
