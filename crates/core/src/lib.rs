@@ -11,6 +11,7 @@
 //! | [`value`] | what a value is, and why one may be missing |
 //! | [`language`] | listed words per language: yes and no, declining, skipping, numbers, default messages |
 //! | [`field`] | reading a prospect's reply into a value, and the rules on it |
+//! | [`catalogue`] | the workspace's fields: sound definitions, what a change breaks, CSV |
 //! | [`condition`] | three-valued conditions, and saying them in words |
 //! | [`formula`] | typed formulas in the spreadsheet tradition |
 //! | [`outline`] | the outline compiled into a plan, its rows, its editing operations |
@@ -21,6 +22,7 @@
 //! | [`checks`] | findings about an outline before it is released |
 //! | [`rails`] | the lanes in the outline's gutter |
 
+pub mod catalogue;
 pub mod checks;
 pub mod condition;
 pub mod field;

@@ -1,9 +1,8 @@
 //! Ready-made dialogues to begin from, for different trades. They are data in `data/patterns/`; to add one, add a file
 //! there and a line in [`FILES`]. Every one passes every check.
 
+use crate::catalogue::take_on;
 use crate::file::{Dialogue, Field, load};
-use crate::outline::gesture::fields::fresh_key;
-use crate::outline::{Edit, apply};
 
 /// Keys and files, in the order they are offered.
 const FILES: [(&str, &str); 5] = [
@@ -29,27 +28,7 @@ pub fn pattern(key: &str) -> Option<Dialogue> {
 /// Lets a dialogue from elsewhere use a workspace's catalogue and queues: a field of the same key is used where it is
 /// alike, else its own field gets another key; a queue that is not there becomes the first that is.
 pub fn fit_workspace(dialogue: &mut Dialogue, catalogue: &[Field], queues: &[String]) {
-    let keys = |field: &Field| field.options.iter().map(|option| option.key.clone()).collect::<Vec<_>>();
-    let mut taken: Vec<String> = catalogue.iter().chain(&dialogue.fields).map(|field| field.key.clone()).collect();
-    for field in dialogue.fields.clone() {
-        let Some(known) = catalogue.iter().find(|known| known.key == field.key) else { continue };
-        if known.kind == field.kind && keys(known) == keys(&field) {
-            if let Some(own) = dialogue.fields.iter_mut().find(|own| own.key == field.key) {
-                own.clone_from(known);
-            }
-            continue;
-        }
-        let key = fresh_key(&field.key, &taken, "field");
-        taken.push(key.clone());
-        // A key that is fresh and well formed is never refused.
-        let _ = apply(dialogue, Edit::PutField { field: Field { key, ..field } });
-    }
-    for field in &mut dialogue.fields {
-        let foreign = catalogue.iter().any(|known| known.id == field.id && known.key != field.key);
-        if foreign {
-            field.id = format!("{}_{}", field.id.chars().take(20).collect::<String>(), field.key.chars().take(18).collect::<String>());
-        }
-    }
+    take_on(dialogue, catalogue);
     if let Some(first) = queues.first() {
         for queue in dialogue.routing.rules.iter_mut().map(|rule| &mut rule.queue).chain(dialogue.routing.otherwise.iter_mut()) {
             if !queues.contains(queue) {

@@ -2,85 +2,11 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
+mod talked;
+
 use lumbo_core::file::Dialogue;
-use lumbo_core::outline::Plan;
-use lumbo_core::talk::{Context, Env, Event, InputBody, MarginLine, QuestionKind, State, Who, margin, prospect_view, script};
-
-fn dialogue(sections: serde_json::Value, extra: serde_json::Value) -> Dialogue {
-    let mut file = serde_json::json!({
-        "format": "lumbo.dialogue/1", "id": "capture", "title": "Capture", "language": "en",
-        "opening": {"say": {"en": "Hello"}, "button": {"en": "Begin"}},
-        "fields": [
-            {"id": "f_temp", "key": "temperature", "label": "Temperature", "type": "choice", "options": [{"key": "frozen", "label": {"en": "Frozen"}}, {"key": "chilled", "label": {"en": "Chilled"}}]},
-            {"id": "f_pallets", "key": "pallets", "label": "Pallets", "type": "quantity", "unit": "pallets"},
-            {"id": "f_start", "key": "start", "label": "Start", "type": "date"},
-            {"id": "f_name", "key": "name", "label": "Name", "type": "person_name", "rules": [{"rule": "full_name"}]},
-            {"id": "f_company", "key": "company", "label": "Company", "type": "company"},
-            {"id": "f_email", "key": "email", "label": "E-mail", "type": "email"},
-            {"id": "f_phone", "key": "phone", "label": "Phone", "type": "phone"},
-            {"id": "f_extras", "key": "extras", "label": "Extras", "type": "choices", "options": [{"key": "blast", "label": {"en": "Blast freezing"}}, {"key": "haulage", "label": {"en": "Haulage"}}], "rules": [{"rule": "at_most", "n": 1}]},
-            {"id": "f_consent", "key": "consent", "label": "Consent", "type": "consent"}
-        ],
-        "outcomes": [{"id": "lead", "label": "Lead", "class": "lead"}, {"id": "looking", "label": "Looking", "class": "looking"}],
-        "sections": sections
-    });
-    for (key, value) in extra.as_object().unwrap() {
-        file[key] = value.clone();
-    }
-    serde_json::from_value(file).unwrap()
-}
-
-fn ask(id: &str, field: &str, words: &str) -> serde_json::Value {
-    serde_json::json!({"kind": "ask", "id": id, "say": {"text": {"en": words}}, "field": field})
-}
-
-fn with(mut turn: serde_json::Value, more: serde_json::Value) -> serde_json::Value {
-    for (key, value) in more.as_object().unwrap() {
-        turn[key] = value.clone();
-    }
-    turn
-}
-
-fn section(turns: Vec<serde_json::Value>) -> serde_json::Value {
-    serde_json::json!([{"id": "main", "title": "Main", "turns": turns, "then": {"close": {"outcome": "lead", "say": {"en": "Thank you."}}}}])
-}
-
-struct Talked {
-    plan: Plan,
-    events: Vec<Event>,
-    state: State,
-}
-
-impl Talked {
-    fn run(file: &Dialogue, replies: &[&str]) -> Self {
-        let (plan, faults) = Plan::new(file);
-        assert!(faults.is_empty(), "{faults:?}");
-        let inputs: Vec<InputBody> = replies.iter().enumerate().map(|(index, reply)| script::line(reply, index + 1).unwrap()).collect();
-        let context = Context { country: Some("GB".into()), ..Context::default() };
-        let env = Env { now: "2026-11-23T10:00:00Z".parse().unwrap(), seed: 7, context: &context, known: &[] };
-        let (events, state) = script::run(&plan, &inputs, env).unwrap();
-        // Folding the events again gives the same state.
-        assert_eq!(State::of(&events), state);
-        // What was recorded can be kept and read again.
-        let json = serde_json::to_string(&state).unwrap();
-        assert_eq!(serde_json::from_str::<State>(&json).unwrap(), state);
-        Self { plan, events, state }
-    }
-
-    fn shows(&self, key: &str) -> Option<String> {
-        let field = self.plan.field_by_key(key)?;
-        self.state.values.get(&field.id).map(|held| lumbo_core::field::shown(field, &held.value, "en", "en"))
-    }
-
-    fn said(&self) -> Vec<String> {
-        let text = |line: &MarginLine| if let lumbo_core::talk::Line::Text { text } = &line.line { text.clone() } else { String::new() };
-        margin(&self.plan, &self.events).iter().filter(|line| line.who != Who::You).map(text).collect()
-    }
-
-    fn last(&self) -> String {
-        self.said().last().cloned().unwrap_or_default()
-    }
-}
+use lumbo_core::talk::{Event, QuestionKind, prospect_view};
+use talked::{Talked, ask, dialogue, section, with};
 
 #[test]
 fn an_open_ask_reads_everything_says_it_back_and_asks_only_for_what_is_missing() {
@@ -354,27 +280,4 @@ fn silence_is_nudged_once_and_then_closed() {
     let closed = Talked::run(&file, &[">tick 1900"]);
     assert_eq!(closed.state.closed.as_deref(), Some(""));
     assert_eq!(Talked::run(&file, &[">tick 70", "frozen"]).state.closed.as_deref(), Some("lead"));
-}
-
-#[test]
-fn what_a_signed_in_visitor_brings_is_not_asked_again() {
-    let file = dialogue(
-        section(vec![ask("e", "email", "Which address?"), with(ask("n", "name", "And your name?"), serde_json::json!({"if_known": "confirm"}))]),
-        serde_json::json!({}),
-    );
-    let (plan, _) = Plan::new(&file);
-    let context = Context::default();
-    let known = [
-        ("email".to_owned(), "ana@heron.example".to_owned()),
-        ("name".to_owned(), "Ana Ruiz".to_owned()),
-        ("phone".to_owned(), "nonsense".to_owned()),
-        ("nothing".to_owned(), "x".to_owned()),
-    ];
-    let env = Env { now: "2026-11-23T10:00:00Z".parse().unwrap(), seed: 7, context: &context, known: &known };
-    let mut state = State::default();
-    let input = lumbo_core::talk::Input { id: "a".into(), expects: 0, body: InputBody::Start };
-    lumbo_core::talk::step(&plan, &mut state, &input, env).unwrap();
-    assert_eq!(state.values.len(), 2);
-    let question = prospect_view(&plan, &state, &[]).question.unwrap();
-    assert_eq!(question.options.iter().map(|option| option.key.as_str()).collect::<Vec<_>>(), ["yes", "no"]);
 }

@@ -18,7 +18,7 @@ fn plan() -> Plan {
 }
 
 fn env(context: &Context) -> Env<'_> {
-    Env { now: "2026-11-23T10:00:00Z".parse().unwrap(), seed: 7, context, known: &[] }
+    Env { now: "2026-11-23T10:00:00Z".parse().unwrap(), seed: 7, context, known: &[], domains: lumbo_core::field::domains::DomainLists::none() }
 }
 
 fn run(replies: &[&str]) -> (Plan, Vec<Event>, State) {

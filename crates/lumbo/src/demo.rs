@@ -92,7 +92,7 @@ async fn talk(store: &Store, past: &Past, random: &mut rand::rngs::StdRng) -> Re
     let context =
         Context { page: Some(past.page.clone()), device: Some(if random.random_bool(0.5) { "phone" } else { "computer" }.into()), ..Context::default() };
     let seed = random.next_u64() >> 12;
-    store.start_conversation(NewConversation { slug: "storage-enquiry", token_hash: &token, input_id: "start", seed, context, now }).await?;
+    store.start_conversation(NewConversation { slug: "storage-enquiry", token_hash: &token, input_id: "start", seed, context, known: None, now }).await?;
     for (index, reply) in past.replies.iter().enumerate() {
         now = now.checked_add(i64::from(random.random_range(6_u32..25)).seconds())?;
         let body: InputBody = script::line(reply, index + 1).map_err(|error| anyhow!("{error}"))?;

@@ -2,6 +2,7 @@
 
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
+use lumbo_core::field::domains::DomainLists;
 use lumbo_core::field::shown;
 use lumbo_core::file::field::Record;
 use lumbo_core::file::{Field, FieldType};
@@ -181,6 +182,7 @@ pub(crate) async fn file(
     spot: Spot,
     plan: &Plan,
     state: &State,
+    domains: &DomainLists,
     filing: u32,
     score: Option<&ScoreResult>,
     decision: &Decision,
@@ -196,7 +198,7 @@ pub(crate) async fn file(
         .as_deref()
         .and_then(|email| email.rsplit_once('@'))
         .map(|(_, domain)| domain.to_lowercase())
-        .filter(|domain| lumbo_core::field::domains::not_company(domain).is_none());
+        .filter(|domain| domains.not_company(domain).is_none());
     let company = put_company(db, spot.workspace, company_name.as_deref(), domain.as_deref(), &of_record(&fields, Record::Company)).await?;
     let contact = put_contact(db, spot, company, name.as_deref(), email.as_deref(), phone.as_deref(), &of_record(&fields, Record::Contact)).await?;
 

@@ -8,7 +8,9 @@ mod comments;
 mod conversations;
 mod demo;
 mod dialogues;
+mod domains;
 mod fields;
+mod idle;
 mod leads;
 mod media;
 mod people;
@@ -16,10 +18,12 @@ mod presence;
 mod queues;
 mod releases;
 mod sessions;
+mod visitors;
 
 use std::collections::HashMap;
 use std::sync::{Arc, RwLock};
 
+use lumbo_core::field::domains::DomainLists;
 use lumbo_core::outline::Plan;
 use sqlx::postgres::{PgConnectOptions, PgPool, PgPoolOptions};
 use uuid::Uuid;
@@ -28,11 +32,13 @@ pub use comments::Comment;
 pub use conversations::{NewConversation, Resumed, TakeError, Taken};
 pub use demo::NewQueue;
 pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount};
+pub use domains::Domains;
 pub use leads::{LeadDetail, LeadFilter, LeadRow, LogRow, OutcomeChange, RecordField, TranscriptLine};
 pub use media::Medium;
 pub use people::{NewPerson, Person, Role};
 pub use presence::{Presence, Present};
 pub use releases::{ReleaseError, ReleaseRow};
+pub use visitors::{SignedOnce, VisitorKeyRow};
 
 /// What callers act on.
 #[derive(Debug, thiserror::Error)]
@@ -70,11 +76,12 @@ impl StoreError {
     }
 }
 
-/// The database, and the plans of releases read from it.
+/// The database, with what was read from it and does not change: plans of releases, revisions of domain lists.
 #[derive(Debug, Clone)]
 pub struct Store {
     pool: PgPool,
     plans: Arc<RwLock<HashMap<Uuid, Arc<Plan>>>>,
+    domains: Arc<RwLock<HashMap<Uuid, (i64, Arc<DomainLists>)>>>,
 }
 
 /// Plans kept in memory; releases never change, so they only ever leave to make room.
@@ -93,7 +100,7 @@ impl Store {
             .connect_with(options.application_name("lumbo"))
             .await?;
         sqlx::migrate!().run(&pool).await.map_err(|error| StoreError::Database(error.into()))?;
-        Ok(Self { pool, plans: Arc::default() })
+        Ok(Self { pool, plans: Arc::default(), domains: Arc::default() })
     }
 
     /// True where the database answers.

@@ -11,11 +11,11 @@ use rust_decimal::Decimal;
 
 use crate::file::{Comparison, Condition, Field, FieldType, Operator};
 use crate::formula::Lookup;
-use crate::talk::Context;
+use crate::talk::{CONTEXT_NAMES, Circumstances, WEEKDAYS, time_of_day};
 use crate::value::{Number, Value};
 
 pub use typed::{TypedError, typed};
-pub use words::{operator_words, say};
+pub use words::{around_words, operator_words, say};
 
 /// Deepest nesting of all and any.
 pub const DEPTH_LIMIT: usize = 20;
@@ -53,7 +53,7 @@ pub struct Facts<'a> {
     /// The band's id, where it is known.
     pub band: Option<&'a str>,
     /// What is known without asking.
-    pub context: &'a Context,
+    pub around: Circumstances<'a>,
 }
 
 /// A condition with its values parsed.
@@ -102,9 +102,6 @@ pub enum Comparand {
     Date(Date),
 }
 
-/// Names beside fields that a condition may read.
-pub const CONTEXT_NAMES: [&str; 8] = ["@page", "@referrer", "@campaign", "@language", "@device", "@country", "@time_zone", "@returning"];
-
 /// Parses a condition's values by the types of the fields it reads.
 ///
 /// # Errors
@@ -133,6 +130,9 @@ fn compare_ready(comparison: &Comparison, fields: &[Field]) -> Result<Ready, Str
             values.len()
         ));
     }
+    if what == "@local_time" || what == "@weekday" {
+        return clock_ready(what, *is, values);
+    }
     let (subject, kind) = match what.as_str() {
         "@score" => (Subject::Score, FieldType::WholeNumber),
         "@band" => (Subject::Band, FieldType::Text),
@@ -155,6 +155,30 @@ fn compare_ready(comparison: &Comparison, fields: &[Field]) -> Result<Ready, Str
     }
     let to = values.iter().map(|value| comparand(kind, *is, value).map_err(|says| format!("{what}: {says}"))).collect::<Result<_, _>>()?;
     Ok(Ready::Compare { subject, is: *is, to })
+}
+
+/// A comparison with the prospect's clock.
+fn clock_ready(what: &str, is: Operator, values: &[String]) -> Result<Ready, String> {
+    use Operator as O;
+    let time = what == "@local_time";
+    let fits = match is {
+        O::IsMissing | O::IsKnown => true,
+        O::AtLeast | O::AtMost | O::MoreThan | O::LessThan | O::Between => time,
+        O::Is | O::IsNot | O::IsOneOf | O::IsNoneOf => !time,
+        O::Contains | O::WithinDays => false,
+    };
+    if !fits {
+        return Err(format!("“{}” does not fit {what}", operator_words(is)));
+    }
+    let read = |value: &String| {
+        if time {
+            return time_of_day(value).ok_or_else(|| format!("“{value}” is not a time of day like 09:30"));
+        }
+        let folded = value.to_lowercase();
+        if WEEKDAYS.contains(&folded.as_str()) { Ok(folded) } else { Err(format!("“{value}” is not a day of the week like monday")) }
+    };
+    let to = values.iter().map(|value| read(value).map(Comparand::Text)).collect::<Result<_, _>>()?;
+    Ok(Ready::Compare { subject: Subject::Context(what[1..].to_owned()), is, to })
 }
 
 /// True where an operator makes sense for a type.
@@ -238,7 +262,7 @@ fn compare(subject: &Subject, is: Operator, to: &[Comparand], facts: Facts<'_>) 
             context_value.as_ref()
         }
         Subject::Context(name) => {
-            context_value = facts.context.get(name).map(Value::text);
+            context_value = facts.around.get(name).map(|text| Value::text(text.into_owned()));
             context_value.as_ref()
         }
     };
@@ -264,7 +288,11 @@ fn holds(is: Operator, value: &Value, to: &[Comparand], facts: Facts<'_>) -> boo
         Operator::MoreThan => first.and_then(order) == Some(Order::Greater),
         Operator::LessThan => first.and_then(order) == Some(Order::Less),
         Operator::Between => {
-            first.and_then(order).is_some_and(|order| order != Order::Less) && to.get(1).and_then(order).is_some_and(|order| order != Order::Greater)
+            let from = first.and_then(order).is_some_and(|order| order != Order::Less);
+            let until = to.get(1).and_then(order).is_some_and(|order| order != Order::Greater);
+            // From 18:00 to 08:00 goes over midnight; only times of day are texts here.
+            let over_midnight = matches!((first, to.get(1)), (Some(Comparand::Text(low)), Some(Comparand::Text(high))) if low > high);
+            if over_midnight { from || until } else { from && until }
         }
         Operator::Contains => first.is_some_and(|to| contains(value, to)),
         Operator::WithinDays => match (value, first, facts.lookup.today()) {

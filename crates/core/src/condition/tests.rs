@@ -25,8 +25,8 @@ fn decide(condition: serde_json::Value, values: &[(&str, Value)]) -> Truth {
         today: Some(jiff::civil::date(2026, 11, 23)),
         currency: "GBP".into(),
     };
-    let context = Context { page: Some("/storage".into()), ..Context::default() };
-    let facts = Facts { lookup: &lookup, score: Some(45), band: Some("warm"), context: &context };
+    let context = crate::talk::Context { page: Some("/storage".into()), ..crate::talk::Context::default() };
+    let facts = Facts { lookup: &lookup, score: Some(45), band: Some("warm"), around: crate::talk::Circumstances::of(&context) };
     ready(&condition, &fields()).unwrap().decide(facts)
 }
 

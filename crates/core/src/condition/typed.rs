@@ -4,7 +4,7 @@
 use crate::file::{Comparison, Condition, Field, FieldType, Operand, Operator};
 use crate::language::fold;
 
-use super::CONTEXT_NAMES;
+use crate::talk::CONTEXT_NAMES;
 
 /// A sentence that is no condition.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]

@@ -53,7 +53,7 @@ fn compare(comparison: &Comparison, fields: &[Field], language: &str) -> String 
         "@score" => "Score".to_owned(),
         "@band" => "Band".to_owned(),
         "@settled" => "Outcome is settled".to_owned(),
-        context if context.starts_with('@') => capital(&context[1..].replace('_', " ")),
+        context if context.starts_with('@') => around_words(context),
         key => field.map_or_else(|| key.to_owned(), |field| field.label.clone()),
     };
     let value = |value: &String| match field {
@@ -76,6 +76,12 @@ fn compare(comparison: &Comparison, fields: &[Field], language: &str) -> String 
         Operator::IsNoneOf => format!("{name} is not {listed}"),
         _ => format!("{name} {} {listed}", operator_words(*is)),
     }
+}
+
+/// Something known without asking, in words: `@time_zone` is "Time zone".
+#[must_use]
+pub fn around_words(name: &str) -> String {
+    capital(&name.trim_start_matches('@').replace('_', " "))
 }
 
 fn capital(text: &str) -> String {

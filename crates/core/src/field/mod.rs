@@ -68,7 +68,7 @@ pub use website::registrable;
 pub const REPLY_LIMIT: usize = 10_000;
 
 /// Where in the reply something was heard; counts Unicode scalar values.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, schemars::JsonSchema)]
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, schemars::JsonSchema)]
 pub struct Heard {
     /// The words.
     pub text: String,
@@ -147,6 +147,8 @@ pub struct ReadContext<'a> {
     pub earlier: Option<&'a Value>,
     /// What is known beside, for rules that are formulas.
     pub known: Option<&'a dyn Lookup>,
+    /// The workspace's own e-mail domains.
+    pub domains: Option<&'a domains::DomainLists>,
 }
 
 /// What a [`Reader`] is built from.

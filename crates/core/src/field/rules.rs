@@ -5,7 +5,7 @@ use regex::Regex;
 use rlibphonenumber::{PhoneNumber, enums::Region};
 use rust_decimal::Decimal;
 
-use super::domains::{NotCompany, is_under, not_company};
+use super::domains::{DomainLists, NotCompany, not_company};
 use super::{ReadContext, ReaderError, country, email, phone};
 use crate::file::{Field, Rule, Table, Text};
 use crate::formula::{self, Formula, Lookup, Names};
@@ -25,7 +25,7 @@ pub(super) enum Ready {
     Pattern(Regex),
     Range { min: Option<Decimal>, max: Option<Decimal> },
     Whole,
-    CompanyAddress { allow: Vec<String>, deny: Vec<String> },
+    CompanyAddress(DomainLists),
     FullName,
     PhoneCountry(Vec<String>),
     PhoneValid,
@@ -63,7 +63,6 @@ impl Ready {
         let wrong = |says: String| ReaderError::Parameter { rule: rule.key(), says };
         let number =
             |text: &Option<String>| text.as_ref().map(|text| text.parse::<Decimal>().map_err(|_| wrong(format!("“{text}” is not a number")))).transpose();
-        let domains = |list: &[String]| list.iter().map(|domain| domain.trim().trim_start_matches('@').to_lowercase()).collect();
         Ok(match rule {
             Rule::Required => Self::Required,
             Rule::Length { min, max } => Self::Length { min: *min, max: *max },
@@ -82,7 +81,7 @@ impl Ready {
                 Self::Range { min, max }
             }
             Rule::Whole => Self::Whole,
-            Rule::CompanyAddress { allow, deny } => Self::CompanyAddress { allow: domains(allow), deny: domains(deny) },
+            Rule::CompanyAddress { allow, deny } => Self::CompanyAddress(DomainLists::of(allow, deny).map_err(|error| wrong(error.to_string()))?),
             Rule::FullName => Self::FullName,
             Rule::PhoneCountry { countries } => {
                 if let Some(unknown) = countries.iter().find(|code| !country::is_country(code)) {
@@ -116,7 +115,7 @@ impl Ready {
             Self::Pattern(_) => 2,
             Self::Range { .. } => 3,
             Self::Whole => 4,
-            Self::CompanyAddress { .. } => 5,
+            Self::CompanyAddress(_) => 5,
             Self::FullName => 6,
             Self::PhoneCountry(_) => 7,
             Self::PhoneValid => 8,
@@ -135,7 +134,7 @@ impl Ready {
             Self::Pattern(_) => "pattern",
             Self::Range { .. } => "range",
             Self::Whole => "whole",
-            Self::CompanyAddress { .. } => "company_address",
+            Self::CompanyAddress(_) => "company_address",
             Self::FullName => "full_name",
             Self::PhoneCountry(_) => "phone_country",
             Self::PhoneValid => "phone_valid",
@@ -165,7 +164,7 @@ impl Ready {
                 low.is_integer() && high.is_integer() && (number.low.is_some() || number.amount.is_integer())
             }
             (Self::Whole, Value::Money { amount, .. }) => amount.is_integer(),
-            (Self::CompanyAddress { allow, deny }, Value::Text { text }) => company_verdict(text, allow, deny).is_ok(),
+            (Self::CompanyAddress(own), Value::Text { text }) => company_verdict(text, own, judged.context.domains).is_ok(),
             (Self::FullName, Value::Name(name)) => !name.given.is_empty() && !name.family.is_empty(),
             (Self::PhoneCountry(countries), Value::Phone { number, .. } | Value::Text { text: number }) => {
                 region(number).is_some_and(|region| countries.iter().any(|code| phone::region(Some(code)) == Some(region)))
@@ -206,9 +205,9 @@ impl Ready {
                 };
                 fill(phrases.get(key), &[("heard", &with_unit(heard)), ("min", &end(min)), ("max", &end(max))])
             }
-            Self::CompanyAddress { allow, deny } => {
+            Self::CompanyAddress(own) => {
                 let Value::Text { text } = value else { return String::new() };
-                let Err((domain, why)) = company_verdict(text, allow, deny) else { return String::new() };
+                let Err((domain, why)) = company_verdict(text, own, judged.context.domains) else { return String::new() };
                 fill(phrases.get(why), &[("heard", &domain)])
             }
             Self::PhoneCountry(countries) => {
@@ -247,19 +246,16 @@ fn region(e164: &str) -> Option<Region> {
     PhoneNumber::parse(e164, None::<Region>).ok()?.get_region_code()
 }
 
-/// The deny-list decides first, then the allow-list, then the shipped lists.
-fn company_verdict(address: &str, allow: &[String], deny: &[String]) -> Result<(), (String, &'static str)> {
+/// The rule's own domains decide first, then the workspace's, then the shipped lists.
+fn company_verdict(address: &str, own: &DomainLists, workspace: Option<&DomainLists>) -> Result<(), (String, &'static str)> {
     let Some(domain) = email::domain(address) else { return Ok(()) };
-    if deny.iter().any(|listed| is_under(&domain, listed)) {
-        return Err((domain, "rule.company_address.denied"));
-    }
-    if allow.iter().any(|listed| is_under(&domain, listed)) {
-        return Ok(());
-    }
-    match not_company(&domain) {
-        None => Ok(()),
-        Some(NotCompany::Free) => Err((domain, "rule.company_address.free")),
-        Some(NotCompany::ThrowAway) => Err((domain, "rule.company_address.throwaway")),
-        Some(NotCompany::School) => Err((domain, "rule.company_address.school")),
-    }
+    let by_lists = || workspace.map_or_else(|| not_company(&domain), |lists| lists.not_company(&domain));
+    let why = match own.decides(&domain).map_or_else(by_lists, |taken| (!taken).then_some(NotCompany::Denied)) {
+        None => return Ok(()),
+        Some(NotCompany::Denied) => "rule.company_address.denied",
+        Some(NotCompany::Free) => "rule.company_address.free",
+        Some(NotCompany::ThrowAway) => "rule.company_address.throwaway",
+        Some(NotCompany::School) => "rule.company_address.school",
+    };
+    Err((domain, why))
 }

@@ -1,7 +1,7 @@
 //! Words a prospect reads: one text per language, with chips for known values.
 //!
 //! A chip is `{key}`, `{key|fallback}` or `{key?value=word;value=word|fallback}`; `{name.given|there}` takes a part of a
-//! name. `{{` is a literal brace. Chips are parsed once, when the outline is compiled.
+//! name. `{@country}` and the like take what is known without asking. `{{` is a literal brace. Chips are parsed once, when the outline is compiled.
 
 use std::collections::BTreeMap;
 
@@ -38,7 +38,7 @@ pub enum Piece {
 /// A place in a text that a known value fills.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Chip {
-    /// The field's key.
+    /// The field's key, or a name such as `@country`.
     pub field: String,
     /// A part of the value, such as `given`.
     pub part: Option<String>,
@@ -106,7 +106,8 @@ fn parse_chip(body: &str) -> Option<Chip> {
         }
     };
     let (field, part) = name.split_once('.').map_or((name, None), |(field, part)| (field, Some(part.to_owned())));
-    super::field::is_key(field).then(|| Chip { field: field.to_owned(), part, forms, fallback })
+    let known = super::field::is_key(field) || field.strip_prefix('@').is_some_and(super::field::is_key);
+    known.then(|| Chip { field: field.to_owned(), part, forms, fallback })
 }
 
 #[cfg(test)]

@@ -207,6 +207,8 @@ pub(crate) struct DateShown {
     pub quarter: String,
     pub end: String,
     pub months: Vec<String>,
+    /// Names of the days of the week, from Monday.
+    pub weekdays: Vec<String>,
     /// Names of the months behind a day.
     pub day_months: Vec<String>,
 }

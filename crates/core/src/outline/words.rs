@@ -15,7 +15,7 @@ pub fn text_words(dialogue: &Dialogue, text: &Text) -> String {
         .map(|piece| match piece {
             Piece::Words(words) => words,
             Piece::Chip(chip) => {
-                let label = field(dialogue, &chip.field).map_or_else(|| chip.field.clone(), |field| field.label.clone());
+                let label = field(dialogue, &chip.field).map_or_else(|| condition::around_words(&chip.field), |field| field.label.clone());
                 let part = chip.part.map(|part| format!(" {part}")).unwrap_or_default();
                 let fallback = chip.fallback.filter(|words| !words.is_empty()).map(|words| format!(", or “{words}”")).unwrap_or_default();
                 format!("[{label}{part}{fallback}]")

@@ -5,8 +5,8 @@
 //! a sentence or with small typos; side-talk; else a retry.
 
 use super::replay::Change;
-use super::step::{Known, One, Run, open_one};
-use super::{Event, Stage, WhyOut};
+use super::step::{One, Run, open_one};
+use super::{Event, Prefill, PrefillTo, Stage, WhyOut};
 use crate::field::{Heard, ReadContext, Reading, shown};
 use crate::file::FieldType;
 use crate::outline::plan::{Kind, Next, ReadyWayOut};
@@ -90,15 +90,9 @@ impl<'a> Run<'a> {
 
     /// Reads a reply for one field, with what is known beside.
     pub(super) fn read(&self, one: One<'a>, text: &str, tried: u8) -> Reading {
-        let known = Known { plan: self.plan, state: self.state, today: self.today, with: None };
-        let country = self.country();
+        let known = self.known(None);
         let earlier = self.state.refused.get(&self.plan.file.fields[one.field].id);
-        one.reader.read(text, ReadContext { country: Some(&country), today: Some(self.today), earlier, known: Some(&known) }, tried)
-    }
-
-    /// The prospect's country: as known, else the dialogue's.
-    pub(super) fn country(&self) -> String {
-        self.state.context.country.clone().unwrap_or_else(|| self.plan.file.settings.country.clone())
+        one.reader.read(text, ReadContext { earlier, ..known.reading() }, tried)
     }
 
     /// Leaves the question after too many ties and remarks.
@@ -116,11 +110,8 @@ impl<'a> Run<'a> {
             return false;
         }
         let taken = {
-            let country = self.country();
-            let known = Known { plan: self.plan, state: self.state, today: self.today, with: None };
             let (reader, fields) = &self.plan.volunteered;
-            let context = ReadContext { country: Some(&country), today: Some(self.today), earlier: None, known: Some(&known) };
-            let mut found = reader.volunteered(text, context);
+            let mut found = reader.volunteered(text, self.known(None).reading());
             found.retain(|one| {
                 let field = fields[one.field];
                 Some(field) != but && !self.state.values.contains_key(&self.plan.file.fields[field].id)
@@ -237,9 +228,7 @@ impl<'a> Run<'a> {
     fn judge_picked(&mut self, one: One<'a>, value: Value) {
         let tried = self.state.asking.as_ref().map_or(0, |asking| asking.tries);
         let reading = {
-            let known = Known { plan: self.plan, state: self.state, today: self.today, with: None };
-            let context = ReadContext { country: None, today: Some(self.today), earlier: None, known: Some(&known) };
-            one.reader.judge(value, Heard { text: String::new(), start: 0, end: 0 }, context, tried)
+            one.reader.judge(value, Heard::default(), self.known(None).reading(), tried)
         };
         match reading {
             Reading::Value { value, .. } => self.keep(one, value, None),
@@ -299,14 +288,21 @@ impl<'a> Run<'a> {
         self.emit(Event::Asked { turn: one.node.id.clone(), text, stage: Stage::Ask });
     }
 
-    /// Takes a value that the site or the channel knows. What cannot be read as the field's type is not taken.
-    pub(super) fn prefill(&mut self, key: &str, text: &str) {
-        let Some(field) = self.plan.file.fields.iter().position(|field| field.key == key) else { return };
+    /// Takes a value that the site or the channel knows. What cannot be read as the field's type, or fails the rules of its
+    /// ask, is not taken; nor is a consent, which only the prospect can give, nor a second value for the same field.
+    pub(super) fn prefill(&mut self, given: &Prefill) {
+        let field = self.plan.file.fields.iter().position(|field| match &given.to {
+            PrefillTo::Key(key) => field.key == *key,
+            PrefillTo::Type(kind) => field.kind == *kind,
+        });
+        let Some(field) = field else { return };
+        let definition = &self.plan.file.fields[field];
+        if definition.kind == FieldType::Consent || self.state.values.contains_key(&definition.id) {
+            return;
+        }
         let Some(reader) = self.plan.readers.get(field).and_then(Option::as_ref) else { return };
-        let country = self.country();
-        let reading = reader.read(text, ReadContext { country: Some(&country), today: Some(self.today), earlier: None, known: None }, 0);
+        let reading = reader.read(&given.text, self.known(None).reading(), 0);
         if let Reading::Value { value, .. } = reading {
-            let definition = &self.plan.file.fields[field];
             let before = self.state.points;
             let after = self.points_with(definition, Some(&value));
             let shown = shown(definition, &value, &self.plan.language, &self.plan.file.language);

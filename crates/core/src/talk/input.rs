@@ -6,6 +6,10 @@ use jiff::Timestamp;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
+use super::Context;
+use crate::field::domains::DomainLists;
+use crate::file::FieldType;
+
 /// Longest reply taken at all, in bytes; reading has its own, lower limit and says so to the prospect.
 pub const REPLY_INPUT_LIMIT: usize = 65_536;
 
@@ -70,70 +74,22 @@ pub enum InputBody {
 /// Most fields of one form, and longest text of one of them in bytes.
 pub const FORM_LIMIT: (usize, usize) = (50, 16_384);
 
-/// What is known without asking.
-#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(deny_unknown_fields, default)]
-pub struct Context {
-    /// Address of the page, without its query.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub page: Option<String>,
-    /// Where the prospect came from.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub referrer: Option<String>,
-    /// Campaign parameter.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub campaign: Option<String>,
-    /// Language of the browser.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub language: Option<String>,
-    /// `phone`, `tablet` or `computer`.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub device: Option<String>,
-    /// ISO 3166-1 alpha-2.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub country: Option<String>,
-    /// IANA time zone.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub time_zone: Option<String>,
-    /// `yes` where the same browser was here before.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub returning: Option<String>,
+/// A value known from a signed-in visitor or a channel.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Prefill {
+    /// The field it is for.
+    pub to: PrefillTo,
+    /// As they would type it.
+    pub text: String,
 }
 
-impl Context {
-    /// A part by its name in conditions, without the at sign.
-    #[must_use]
-    pub fn get(&self, name: &str) -> Option<&str> {
-        match name {
-            "page" => self.page.as_deref(),
-            "referrer" => self.referrer.as_deref(),
-            "campaign" => self.campaign.as_deref(),
-            "language" => self.language.as_deref(),
-            "device" => self.device.as_deref(),
-            "country" => self.country.as_deref(),
-            "time_zone" => self.time_zone.as_deref(),
-            "returning" => self.returning.as_deref(),
-            _ => None,
-        }
-    }
-
-    /// Cuts every part to a length that is safe to keep, and drops control characters.
-    #[must_use]
-    pub fn bounded(self) -> Self {
-        let cut = |part: Option<String>, limit: usize| {
-            part.map(|text| text.chars().filter(|c| !c.is_control()).take(limit).collect::<String>()).filter(|text| !text.is_empty())
-        };
-        Self {
-            page: cut(self.page, 500),
-            referrer: cut(self.referrer, 500),
-            campaign: cut(self.campaign, 200),
-            language: cut(self.language, 20),
-            device: cut(self.device, 20),
-            country: cut(self.country, 2),
-            time_zone: cut(self.time_zone, 60),
-            returning: cut(self.returning, 3),
-        }
-    }
+/// The field that a known value is for.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum PrefillTo {
+    /// The field with this key.
+    Key(String),
+    /// The first field of this type.
+    Type(FieldType),
 }
 
 /// Time and chance, handed in by the shell.
@@ -145,6 +101,8 @@ pub struct Env<'a> {
     pub seed: u64,
     /// What is known without asking; read at the start only.
     pub context: &'a Context,
-    /// Values known from a signed-in visitor or a channel, by field key, as they would type them; read at the start only.
-    pub known: &'a [(String, String)],
+    /// Values known from a signed-in visitor or a channel, as they would type them; read at the start only.
+    pub known: &'a [Prefill],
+    /// The workspace's own e-mail domains.
+    pub domains: &'a DomainLists,
 }

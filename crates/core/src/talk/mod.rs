@@ -3,6 +3,7 @@
 //! | file | what it holds |
 //! |---|---|
 //! | `input` | what can happen: start, a typed reply, a picked option, a skip |
+//! | `context` | what is known without asking |
 //! | `event` | what came of it, with reasons: events store outcomes, never replies to be read again |
 //! | `state` | the fold over events |
 //! | `step` | the engine: understanding a reply, taking arms, going on until the next question or the end |
@@ -13,6 +14,7 @@
 //! that record its outcome.
 
 mod answer;
+mod context;
 mod event;
 mod input;
 mod replay;
@@ -25,7 +27,9 @@ mod state;
 mod step;
 
 pub use event::{Event, FormProblem, Line, WhyOut};
-pub use input::{Context, Env, FORM_LIMIT, Input, InputBody, REPLY_INPUT_LIMIT};
+pub use context::{CONTEXT_NAMES, Circumstances, Context, WEEKDAYS};
+pub(crate) use context::{time_of_day, weekday_index};
+pub use input::{Env, FORM_LIMIT, Input, InputBody, Prefill, PrefillTo, REPLY_INPUT_LIMIT};
 pub use show::{
     FormField, KeptLine, MarginLine, MarginNote, ProspectLine, ProspectView, Question, QuestionKind, QuestionOption, Tone, Who, margin, prospect_view,
 };

@@ -4,7 +4,7 @@
 
 use super::step::{One, Run, open_one};
 use super::{Answer, Came, Event, Stage, State};
-use crate::field::{ReadContext, Reading, shown};
+use crate::field::{Heard, Reading, shown};
 use crate::outline::plan::Kind;
 use crate::value::Value;
 
@@ -45,11 +45,10 @@ impl<'a> Run<'a> {
         } else {
             None
         };
-        let country = self.country();
-        let context = ReadContext { country: Some(&country), today: Some(self.today), earlier: None, known: None };
+        let known = self.known(None);
         let reading = match picked {
-            Some(value) => reader.judge(value, crate::field::Heard { text: String::new(), start: 0, end: 0 }, context, 0),
-            None => reader.read(text, context, 0),
+            Some(value) => reader.judge(value, Heard::default(), known.reading(), 0),
+            None => reader.read(text, known.reading(), 0),
         };
         let definition = &self.plan.file.fields[field];
         match reading {
@@ -152,7 +151,7 @@ impl<'a> Run<'a> {
         for (id, held) in before.values.iter().filter(|(_, held)| held.turn.is_empty()) {
             scratch.values.insert(id.clone(), held.clone());
         }
-        let mut run = Run { plan: self.plan, state: &mut scratch, events: Vec::new(), today: self.today, now: self.now };
+        let mut run = Run { plan: self.plan, state: &mut scratch, events: Vec::new(), today: self.today, now: self.now, domains: self.domains };
         run.state.points = run.plan.cards.first().map_or(0, |card| run.with_facts(None, |facts| card.total(facts)));
         run.go_on(run.first());
         let mut used = vec![false; answers.len()];
@@ -236,10 +235,8 @@ impl<'a> Run<'a> {
     fn give_again(&mut self, one: One<'a>, came: &Came) -> bool {
         match came {
             Came::Value(value) => {
-                let country = self.country();
-                let context = ReadContext { country: Some(&country), today: Some(self.today), earlier: None, known: None };
-                let heard = crate::field::Heard { text: String::new(), start: 0, end: 0 };
-                let accepted = self.offers_still(one, value) && matches!(one.reader.judge(value.clone(), heard, context, 0), Reading::Value { .. });
+                let judged = one.reader.judge(value.clone(), Heard::default(), self.known(None).reading(), 0);
+                let accepted = self.offers_still(one, value) && matches!(judged, Reading::Value { .. });
                 if accepted {
                     self.keep(one, value.clone(), None);
                 }

@@ -1,9 +1,10 @@
 //! Words: wordings picked by the conversation's seed, chips filled with what is known.
 
-use super::Line;
+use super::{Line, weekday_index};
 use super::step::Run;
 use crate::field::{self, shown};
 use crate::file::text::{Chip, Piece};
+use crate::language::Language;
 use crate::outline::plan::ReadyPart;
 use crate::value::Value;
 
@@ -46,6 +47,9 @@ impl Run<'_> {
 
     fn chip(&self, chip: &Chip) -> String {
         let fallback = || chip.fallback.clone().unwrap_or_default();
+        if let Some(name) = chip.field.strip_prefix('@') {
+            return self.around(name, &chip.forms).unwrap_or_else(fallback);
+        }
         let Some(field) = self.plan.field_by_key(&chip.field) else { return fallback() };
         let Some(held) = self.state.values.get(&field.id) else { return fallback() };
         if !chip.forms.is_empty() {
@@ -58,6 +62,22 @@ impl Run<'_> {
         match &chip.part {
             Some(part) => field::part(&held.value, part).unwrap_or_else(fallback),
             None => shown(field, &held.value, &self.plan.language, &self.plan.file.language),
+        }
+    }
+
+    /// What is known without asking, by name; by the word for it where the chip has words.
+    fn around(&self, name: &str, forms: &[(String, String)]) -> Option<String> {
+        let known = self.known(None);
+        let around = known.around();
+        let value = around.get(name)?;
+        if !forms.is_empty() {
+            return forms.iter().find(|(form, _)| form.eq_ignore_ascii_case(&value)).map(|(_, word)| word.clone());
+        }
+        let language = &self.plan.language;
+        match name {
+            "country" => Some(field::country_name(&value, language)),
+            "weekday" => Language::get(language).dates.shown.weekdays.get(weekday_index(around.local?)).cloned(),
+            _ => Some(value.into_owned()),
         }
     }
 }

@@ -3,9 +3,9 @@
 use std::collections::BTreeMap;
 
 use super::replay::Change;
-use super::step::{ALL_RIGHT, Known, Run, open_read_back};
+use super::step::{ALL_RIGHT, Run, open_read_back};
 use super::{Event, FormProblem, Line, Stage, WhyOut};
-use crate::field::{ReadContext, Reader, Reading, Taken, shown};
+use crate::field::{Heard, Reader, Reading, Taken, shown};
 use crate::language::{Language, Scan, fill, fold};
 use crate::outline::plan::{FormNode, Kind, Next, Node, ReadyWayOut};
 use crate::value::{Missing, Value};
@@ -74,13 +74,11 @@ impl<'a> Run<'a> {
         if text.is_empty() && !reader.required() {
             return Ok(None);
         }
-        let known = Known { plan: self.plan, state: self.state, today: self.today, with: None };
-        let country = self.country();
-        let context = ReadContext { country: Some(&country), today: Some(self.today), earlier: None, known: Some(&known) };
+        let known = self.known(None);
         let several: Vec<String> = text.split(',').map(str::trim).map(str::to_owned).collect();
         let reading = match reader.pick_several(&several).or_else(|| reader.pick(text)) {
-            Some(value) => reader.judge(value, crate::field::Heard { text: String::new(), start: 0, end: 0 }, context, 0),
-            None => reader.read(text, context, 0),
+            Some(value) => reader.judge(value, Heard::default(), known.reading(), 0),
+            None => reader.read(text, known.reading(), 0),
         };
         let problem = |failed: Vec<&'static str>, message: String, refused| FormProblem {
             field: self.plan.file.fields[field].id.clone(),
@@ -156,9 +154,7 @@ impl<'a> Run<'a> {
     }
 
     fn read_free(&self, reader: &crate::field::FreeReader, text: &str) -> Vec<Taken> {
-        let country = self.country();
-        let known = Known { plan: self.plan, state: self.state, today: self.today, with: None };
-        reader.read(text, ReadContext { country: Some(&country), today: Some(self.today), earlier: None, known: Some(&known) })
+        reader.read(text, self.known(None).reading())
     }
 
     /// A reply to an open question: what it says is kept and said back, what is missing is asked for.

@@ -6,9 +6,10 @@ use std::ops::Range;
 use jiff::Timestamp;
 use jiff::civil::Date;
 
-use super::{Asking, Came, Env, Event, FORM_LIMIT, Input, InputBody, Line, REPLY_INPUT_LIMIT, Stage, State, WhyOut};
+use super::{Asking, Came, Circumstances, Env, Event, FORM_LIMIT, Input, InputBody, Line, REPLY_INPUT_LIMIT, Stage, State, WhyOut};
 use crate::condition::{Facts, span_decides};
-use crate::field::{Reader, shown};
+use crate::field::domains::DomainLists;
+use crate::field::{ReadContext, Reader, shown};
 use crate::file::FieldType;
 use crate::file::text::Piece;
 use crate::file::turn::IfKnown;
@@ -17,6 +18,8 @@ use crate::outline::Plan;
 use crate::outline::plan::{AskNode, Kind, Next, Node, ReadBackNode, ReadyFollow, ReadyWhen};
 use crate::value::{Missing, Value};
 
+/// Most values taken from a signed-in visitor or a channel.
+const PREFILL_LIMIT: usize = 20;
 /// Most inputs in one conversation.
 pub const INPUT_LIMIT: u32 = 1_000;
 /// Deepest nesting of visits.
@@ -97,7 +100,7 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
     }
     refuse(plan, state, &input.body)?;
     let today = env.now.to_zoned(plan.zone.clone()).date();
-    let mut run = Run { plan, state, events: Vec::with_capacity(8), today, now: env.now };
+    let mut run = Run { plan, state, events: Vec::with_capacity(8), today, now: env.now, domains: env.domains };
     run.emit(Event::Taken { input: input.id.clone(), at: env.now });
     match &input.body {
         InputBody::Start => run.start(env),
@@ -167,9 +170,9 @@ pub fn begin(plan: &Plan, state: &mut State, beginning: &Beginning, env: Env<'_>
         return Err(Refusal::Start);
     }
     let today = env.now.to_zoned(plan.zone.clone()).date();
-    let mut run = Run { plan, state, events: Vec::with_capacity(8), today, now: env.now };
+    let mut run = Run { plan, state, events: Vec::with_capacity(8), today, now: env.now, domains: env.domains };
     run.emit(Event::Taken { input: "begin".into(), at: env.now });
-    run.emit(Event::Started { language: plan.language.clone(), seed: env.seed, context: env.context.clone().bounded() });
+    run.started(env);
     for (id, value) in &beginning.assumed {
         let Some(field) = plan.field(id) else { continue };
         let before = run.state.points;
@@ -239,6 +242,7 @@ pub(super) struct Run<'a> {
     pub events: Vec<Event>,
     pub today: Date,
     pub now: Timestamp,
+    pub domains: &'a DomainLists,
 }
 
 /// What formulas and conditions see of a running conversation.
@@ -250,8 +254,33 @@ pub struct Known<'a> {
     pub state: &'a State,
     /// The day of TODAY.
     pub today: Date,
+    /// Now.
+    pub now: Timestamp,
+    /// The workspace's own e-mail domains.
+    pub domains: &'a DomainLists,
     /// A value not kept yet, by field id.
     pub with: Option<(&'a str, &'a Value)>,
+}
+
+impl<'a> Known<'a> {
+    /// What is known without asking, with what the prospect said of it.
+    #[must_use]
+    pub fn around(&self) -> Circumstances<'a> {
+        let said_country = self.plan.country_fields.iter().find_map(|field| match &self.state.values.get(&self.plan.file.fields[*field].id)?.value {
+            Value::Text { text } => Some(text.as_str()),
+            Value::Place(place) => place.country.as_deref(),
+            _ => None,
+        });
+        let context = &self.state.context;
+        Circumstances { context, said_country, local: Some(context.local(self.now, &self.plan.zone)) }
+    }
+
+    /// What reading a reply may use: the prospect's country, else the dialogue's.
+    #[must_use]
+    pub fn reading(&'a self) -> ReadContext<'a> {
+        let country = self.around().country().unwrap_or(&self.plan.file.settings.country);
+        ReadContext { country: Some(country), today: Some(self.today), earlier: None, known: Some(self), domains: Some(self.domains) }
+    }
 }
 
 impl Lookup for Known<'_> {
@@ -276,10 +305,15 @@ impl<'a> Run<'a> {
         self.events.push(event);
     }
 
+    /// What formulas, conditions and readers see now.
+    pub(super) fn known<'b>(&'b self, with: Option<(&'b str, &'b Value)>) -> Known<'b> {
+        Known { plan: self.plan, state: self.state, today: self.today, now: self.now, domains: self.domains, with }
+    }
+
     pub(super) fn with_facts<T>(&self, with: Option<(&str, &Value)>, decide: impl FnOnce(Facts<'_>) -> T) -> T {
-        let known = Known { plan: self.plan, state: self.state, today: self.today, with };
+        let known = self.known(with);
         let score = Some(self.state.points);
-        decide(Facts { lookup: &known, score, band: self.state.band.as_deref(), context: &self.state.context })
+        decide(Facts { lookup: &known, score, band: self.state.band.as_deref(), around: known.around() })
     }
 
     /// Points once a field has a value, or with what is known where it has none. The score is looked at again only where it
@@ -292,11 +326,15 @@ impl<'a> Run<'a> {
     }
 
     fn start(&mut self, env: Env<'_>) {
-        self.emit(Event::Started { language: self.plan.language.clone(), seed: env.seed, context: env.context.clone().bounded() });
-        for (key, text) in env.known.iter().take(20) {
-            self.prefill(key, text);
-        }
+        self.started(env);
         self.go_on(self.first());
+    }
+
+    fn started(&mut self, env: Env<'_>) {
+        self.emit(Event::Started { language: self.plan.language.clone(), seed: env.seed, context: env.context.clone().settled() });
+        for value in env.known.iter().take(PREFILL_LIMIT) {
+            self.prefill(value);
+        }
     }
 
     /// Where a conversation begins.
@@ -414,9 +452,10 @@ impl<'a> Run<'a> {
             Kind::Ask(ask) => {
                 let field = &plan.file.fields[ask.field];
                 if let Some(held) = self.state.values.get(&field.id)
-                    && ask.if_known != IfKnown::Ask
+                    && (ask.if_known != IfKnown::Ask || held.turn.is_empty())
                 {
-                    if ask.if_known == IfKnown::Confirm {
+                    // What the site knows, and an ask that asks anyway: asked again only to confirm.
+                    if ask.if_known != IfKnown::Skip {
                         let value = shown(field, &held.value, &plan.language, &plan.file.language);
                         let text = crate::language::fill(plan.phrases.get("confirm.known"), &[("value", &value)]);
                         self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::Confirm });
@@ -501,7 +540,7 @@ impl<'a> Run<'a> {
 
     fn work_out(&mut self, turn: &str, field: usize, formula: &crate::formula::Formula) {
         let field = &self.plan.file.fields[field];
-        let known = Known { plan: self.plan, state: self.state, today: self.today, with: None };
+        let known = self.known(None);
         let (value, words) = match formula.run(&known) {
             Ok(Some(value)) => {
                 // A text that equals an option's key fills a choice; a formula knows only texts.
@@ -534,8 +573,8 @@ impl<'a> Run<'a> {
         let ruled_out = score.as_ref().is_some_and(|score| !score.rule_outs.is_empty());
         let total = score.as_ref().map(|score| score.total);
         let decision = {
-            let known = Known { plan, state: self.state, today: self.today, with: None };
-            plan.routes.decide(Facts { lookup: &known, score: total, band: band.as_deref(), context: &self.state.context })
+            let known = self.known(None);
+            plan.routes.decide(Facts { lookup: &known, score: total, band: band.as_deref(), around: known.around() })
         };
         let filing = self.state.filings.saturating_add(1);
         self.emit(Event::Filed { turn: node.id.clone(), filing, score, decision });

@@ -6,7 +6,7 @@ use anyhow::{anyhow, bail};
 use lumbo_core::condition::Facts;
 use lumbo_core::field::from_json;
 use lumbo_core::formula::PlainLookup;
-use lumbo_core::talk::Context;
+use lumbo_core::talk::{Circumstances, Context};
 
 use crate::commands::print;
 use crate::{Done, input};
@@ -35,7 +35,7 @@ pub fn run(options: &Options) -> Done {
         lookup.values.insert(key.clone(), from_json(field, value).map_err(|says| anyhow!(says))?);
     }
     let context = Context::default();
-    let result = card.score(Facts { lookup: &lookup, score: None, band: None, context: &context }, &plan.language);
+    let result = card.score(Facts { lookup: &lookup, score: None, band: None, around: Circumstances::of(&context) }, &plan.language);
     if options.json {
         return print(&result);
     }
