@@ -409,7 +409,163 @@ export interface paths {
     /** The catalogue of fields */
     get: operations["fields"];
     put?: never;
+    /** Make a field, or change one */
+    post: operations["changeField"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/fields/preview": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What a change of a field would do */
+    post: operations["previewField"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/fields/import": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Take in a catalogue as CSV */
+    post: operations["importFields"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/fields/{field}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
     post?: never;
+    /** Take out a field that nothing uses */
+    delete: operations["removeField"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/catalogue": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The catalogue with what uses each field */
+    get: operations["catalogue"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/catalogue.csv": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The catalogue as CSV */
+    get: operations["exportFields"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/settings/domains": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The workspace’s own e-mail domains */
+    get: operations["domains"];
+    put?: never;
+    /** Change the workspace’s own e-mail domains */
+    post: operations["setDomains"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/settings/visitor-keys": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Secrets that sites sign with */
+    get: operations["visitorKeys"];
+    put?: never;
+    /** Make a secret */
+    post: operations["addVisitorKey"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/settings/visitor-keys/{key}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Take out a secret */
+    delete: operations["removeVisitorKey"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/settings/visitor-token": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Look at a token that a site signed */
+    post: operations["tryVisitorToken"];
     delete?: never;
     options?: never;
     head?: never;
@@ -2400,19 +2556,27 @@ export interface components {
           /** @constant */
           kind: "tick";
         };
-    /** @description What is known without asking. */
+    /** @description What the page and the server saw at the beginning. */
     Context: {
       /** @description Address of the page, without its query. */
       page?: string | null;
       /** @description Where the prospect came from. */
       referrer?: string | null;
-      /** @description Campaign parameter. */
+      /** @description Campaign parameter: the campaign's name. */
       campaign?: string | null;
+      /** @description Campaign parameter: who sent the prospect. */
+      campaign_source?: string | null;
+      /** @description Campaign parameter: by what means, such as `email`. */
+      campaign_medium?: string | null;
+      /** @description Campaign parameter: the words searched for. */
+      campaign_term?: string | null;
+      /** @description Campaign parameter: which of several links or texts. */
+      campaign_content?: string | null;
       /** @description Language of the browser. */
       language?: string | null;
       /** @description `phone`, `tablet` or `computer`. */
       device?: string | null;
-      /** @description ISO 3166-1 alpha-2. */
+      /** @description ISO 3166-1 alpha-2: from a trusted header, else a hint from the time zone and the language. */
       country?: string | null;
       /** @description IANA time zone. */
       time_zone?: string | null;
@@ -2980,6 +3144,177 @@ export interface components {
       /** @description The hash. */
       hash: string;
     };
+    /** @description A change of one field. */
+    FieldChange: {
+      /**
+       * @description The definition that the sender knew; absent for a new field.
+       * @default null
+       */
+      was?: components["schemas"]["Field"] | null;
+      /** @description The new one, with the same id. */
+      field: components["schemas"]["Field"];
+    };
+    /** @description What a change would do. */
+    ChangeReport: {
+      /** @description What is wrong with the definition; it cannot be kept then. */
+      wrong: string[];
+      /** @description Draft by draft. */
+      drafts: components["schemas"]["DraftReport"][];
+      /**
+       * Format: int64
+       * @description Leads that keep a value of the old definition.
+       */
+      leads: number;
+    };
+    /** @description What a change would do to one draft. */
+    DraftReport: {
+      /** @description Its title. */
+      title: string;
+      /**
+       * Format: uuid
+       * @description The dialogue.
+       */
+      dialogue: string;
+      /** @description Every place that uses the field. */
+      uses: components["schemas"]["Use"][];
+      /** @description Findings that the change would bring. */
+      breaks: components["schemas"]["Finding"][];
+      /** @description Findings that it would mend. */
+      mends: components["schemas"]["Finding"][];
+    };
+    /** @description A catalogue to take in. */
+    Import: {
+      /** @description The CSV. */
+      csv: string;
+      /**
+       * @description False: only says what would come of it.
+       * @default false
+       */
+      apply?: boolean;
+    };
+    /** @description What a file would do, or did. */
+    ImportReport: {
+      /** @description True where it was done. */
+      applied: boolean;
+      /** @description Line by line. */
+      lines: components["schemas"]["ImportLine"][];
+    };
+    /** @description One line of a file. */
+    ImportLine: {
+      /**
+       * Format: uint64
+       * @description Its number, from 1.
+       */
+      line: number;
+      /** @description What comes of it. */
+      does: components["schemas"]["ImportDoes"];
+      /** @description The field, where it can be read. */
+      field?: components["schemas"]["Field"] | null;
+      /** @description What is wrong with it. */
+      wrong: string[];
+      /** @description Findings that it brings, by the dialogue's title. */
+      breaks: string[];
+    };
+    /** @description What comes of a line. */
+    ImportDoes: "new" | "changed" | "same" | "wrong";
+    /** @description A field that an address names. */
+    FieldPath: {
+      /** @description Its id. */
+      field: string;
+    };
+    /** @description A field with what uses it. */
+    CatalogueRow: {
+      /** @description The field. */
+      field: components["schemas"]["Field"];
+      /** @description Drafts that carry it. */
+      dialogues: components["schemas"]["CatalogueUse"][];
+      /**
+       * Format: int64
+       * @description Leads that have a value in it.
+       */
+      leads: number;
+    };
+    /** @description A draft that carries a field. */
+    CatalogueUse: {
+      /** @description Its title. */
+      title: string;
+      /**
+       * Format: uuid
+       * @description The dialogue.
+       */
+      dialogue: string;
+      /**
+       * Format: uint
+       * @description Places that use it.
+       */
+      places: number;
+    };
+    /** @description The workspace's own e-mail domains. */
+    DomainsView: {
+      /**
+       * Format: int64
+       * @description Counts changes; a change names the one it knows.
+       */
+      revision: number;
+      /** @description Always a company's. */
+      allow: string[];
+      /** @description Never a company's. */
+      deny: string[];
+    };
+    /** @description New lists of domains. */
+    NewDomains: {
+      /**
+       * Format: int64
+       * @description The revision that the sender knew.
+       */
+      base: number;
+      /** @description Always a company's, as people write them. */
+      allow: string[];
+      /** @description Never a company's. */
+      deny: string[];
+    };
+    /** @description A secret, for those who manage it. */
+    VisitorKeyRow: {
+      /** @description Named in what is signed. */
+      id: string;
+      /** @description Who made it. */
+      made_by?: string | null;
+      /** @description When, RFC 3339. */
+      made_at: string;
+      /** @description When something signed with it was last taken, RFC 3339. */
+      used_at?: string | null;
+    };
+    /** @description A secret that was made. It is shown this once. */
+    NewVisitorKey: {
+      /** @description Goes into a token's header as `kid`. */
+      id: string;
+      /** @description Signs tokens. */
+      secret: string;
+    };
+    /** @description A secret that an address names. */
+    KeyPath: {
+      /** @description Its id. */
+      key: string;
+    };
+    /** @description A token to look at. */
+    TriedToken: {
+      /** @description As the site would pass it. */
+      token: string;
+    };
+    /** @description What a token would bring, or why it would do nothing. */
+    TokenView: {
+      /** @description Why it would do nothing. */
+      refused?: string | null;
+      /** @description What it would bring. */
+      known: components["schemas"]["TokenValue"][];
+    };
+    /** @description A value of a token. */
+    TokenValue: {
+      /** @description A field's key, or the first of a type. */
+      to: string;
+      /** @description The text. */
+      text: string;
+    };
     /** @description A queue of the workspace. */
     QueueView: {
       /** @description Its key, which routing rules name. */
@@ -3248,6 +3583,11 @@ export interface components {
        * @default {}
        */
       context?: components["schemas"]["Context"];
+      /**
+       * @description What the site signed about its signed-in visitor: a JSON Web Token. One that is not good does nothing.
+       * @default null
+       */
+      visitor?: string | null;
     };
     /** @description A conversation that was started. */
     Started: {
@@ -4154,6 +4494,365 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Field"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changeField: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A change of one field. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["FieldChange"];
+      };
+    };
+    responses: {
+      /** @description A named, typed thing that we may know about a prospect. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Field"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  previewField: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A change of one field. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["FieldChange"];
+      };
+    };
+    responses: {
+      /** @description What a change would do. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ChangeReport"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  importFields: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A catalogue to take in. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Import"];
+      };
+    };
+    responses: {
+      /** @description What a file would do, or did. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ImportReport"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  removeField: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        field: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A named, typed thing that we may know about a prospect. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Field"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  catalogue: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CatalogueRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  exportFields: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  domains: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The workspace's own e-mail domains. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DomainsView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  setDomains: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description New lists of domains. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewDomains"];
+      };
+    };
+    responses: {
+      /** @description The workspace's own e-mail domains. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DomainsView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  visitorKeys: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["VisitorKeyRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  addVisitorKey: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A secret that was made. It is shown this once. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["NewVisitorKey"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  removeVisitorKey: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        key: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  tryVisitorToken: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A token to look at. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TriedToken"];
+      };
+    };
+    responses: {
+      /** @description What a token would bring, or why it would do nothing. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TokenView"];
         };
       };
       /** @description A problem document (RFC 9457) */

@@ -9,6 +9,7 @@ use rand::{Rng, RngCore, SeedableRng};
 use serde::Deserialize;
 
 const DIALOGUE: &str = include_str!("../../../demo/storage-enquiry.json");
+const CALL_BACK: &str = include_str!("../../../demo/callback.json");
 const PAST: &str = include_str!("../../../demo/past-conversations.json");
 
 /// What everybody of the demo signs in with.
@@ -76,13 +77,16 @@ pub async fn load(store: &Store) -> Result<String> {
     let dialogue = lumbo_core::file::load(DIALOGUE).map_err(|error| anyhow!("{error}"))?;
     let id = store.create_dialogue(workspace, edda, &dialogue).await?;
     store.release(workspace, id, edda, 1, "First release: storage, with prices before names.").await.context("the demo's dialogue cannot be released")?;
+    let call_back = lumbo_core::file::load(CALL_BACK).map_err(|error| anyhow!("{error}"))?;
+    let other = store.create_dialogue(workspace, edda, &call_back).await?;
+    store.release(workspace, other, edda, 1, "First release: asked in one sentence, read back.").await.context("the demo's second dialogue cannot be released")?;
     let past: Vec<Past> = serde_json::from_str(PAST)?;
     let count = past.len();
     let mut random = rand::rngs::StdRng::seed_from_u64(7);
     for one in past {
         talk(store, &one, &mut random).await?;
     }
-    Ok(format!("The Winterlode demo is loaded: {} people, 1 dialogue, {count} past conversations.", PEOPLE.len()))
+    Ok(format!("The Winterlode demo is loaded: {} people, 2 dialogues, {count} past conversations.", PEOPLE.len()))
 }
 
 async fn talk(store: &Store, past: &Past, random: &mut rand::rngs::StdRng) -> Result<()> {

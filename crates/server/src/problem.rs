@@ -7,7 +7,7 @@ use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use lumbo_core::checks::Finding;
 use lumbo_core::talk::Refusal;
-use lumbo_store::{DraftError, EditLogRow, ReleaseError, StoreError, TakeError};
+use lumbo_store::{CatalogueError, DraftError, EditLogRow, ReleaseError, StoreError, TakeError};
 use schemars::JsonSchema;
 use serde::Serialize;
 
@@ -129,6 +129,17 @@ impl From<DraftError> for Problem {
     }
 }
 
+impl From<CatalogueError> for Problem {
+    fn from(error: CatalogueError) -> Self {
+        match error {
+            CatalogueError::Unsound(_) => Self::bad(sentence(&error.to_string())),
+            CatalogueError::Stale(_) | CatalogueError::InUse { .. } => Self::new(StatusCode::CONFLICT, "conflict", sentence(&error.to_string())),
+            CatalogueError::Draft(error) => error.into(),
+            CatalogueError::Store(error) => error.into(),
+        }
+    }
+}
+
 impl From<ReleaseError> for Problem {
     fn from(error: ReleaseError) -> Self {
         match error {
@@ -161,7 +172,7 @@ impl From<TakeError> for Problem {
 }
 
 /// Makes an error's text a sentence.
-fn sentence(text: &str) -> String {
+pub(crate) fn sentence(text: &str) -> String {
     let mut chars = text.chars();
     let first: String = chars.next().map(|c| c.to_uppercase().collect()).unwrap_or_default();
     let rest = chars.as_str().trim_end_matches('.');

@@ -59,6 +59,18 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (get.clone(), "/api/media/{hash}", Who::Writer, None, true),
         (get.clone(), "/api/p/{slug}/media/{hash}", Who::Prospect, None, false),
         (get.clone(), "/api/fields", Who::Writer, None, false),
+        (post.clone(), "/api/fields", Who::Writer, Some(json!({"field": {"id": "fld_x", "key": "x", "label": "X", "type": "text"}})), false),
+        (post.clone(), "/api/fields/preview", Who::Writer, Some(json!({"field": {"id": "fld_x", "key": "x", "label": "X", "type": "text"}})), false),
+        (post.clone(), "/api/fields/import", Who::Writer, Some(json!({"csv": "key,label,type\n"})), false),
+        (Method::DELETE, "/api/fields/{field}", Who::Writer, None, true),
+        (get.clone(), "/api/catalogue", Who::Writer, None, false),
+        (get.clone(), "/api/catalogue.csv", Who::Writer, None, false),
+        (get.clone(), "/api/settings/domains", Who::Writer, None, false),
+        (post.clone(), "/api/settings/domains", Who::Writer, Some(json!({"base": 0, "allow": [], "deny": []})), false),
+        (get.clone(), "/api/settings/visitor-keys", Who::Writer, None, false),
+        (post.clone(), "/api/settings/visitor-keys", Who::Writer, Some(json!({})), false),
+        (Method::DELETE, "/api/settings/visitor-keys/{key}", Who::Writer, None, true),
+        (post.clone(), "/api/settings/visitor-token", Who::Writer, Some(json!({"token": "x"})), false),
         (get.clone(), "/api/queues", Who::Writer, None, false),
         (get.clone(), "/api/leads", Who::Signed, None, false),
         (get.clone(), "/api/leads/{lead}", Who::Signed, None, true),
@@ -101,6 +113,9 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     assert_eq!(released.status, StatusCode::OK, "{released:?}");
     let comment =
         fixture.post(&format!("/api/dialogues/{dialogue}/comments"), &author, json!({"at": "turn:t_load", "says": "harrow?"})).await.json["id"].clone();
+    let field = json!({"id": "fld_gone", "key": "gone", "label": "harrow's", "type": "text"});
+    assert_eq!(fixture.post("/api/fields", &author, json!({"field": field})).await.status, StatusCode::OK);
+    let key = fixture.post("/api/settings/visitor-keys", &author, json!({})).await.json["id"].clone();
     let fill = |path: &str| {
         let query = match path {
             "/api/leads" => "?show=all",
@@ -113,6 +128,8 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             .replace("{number}", "1")
             .replace("{hash}", &hash)
             .replace("{comment}", comment.as_str().unwrap())
+            .replace("{field}", "fld_gone")
+            .replace("{key}", key.as_str().unwrap())
             + query
     };
     for (method, path, who, body, names) in table() {

@@ -2,11 +2,13 @@
 
 use jiff::Timestamp;
 use jiff_sqlx::Timestamp as SqlTimestamp;
+use lumbo_core::catalogue::take_on;
 use lumbo_core::file::{Dialogue, canonical};
 use lumbo_core::outline::edit::touches;
 use lumbo_core::outline::{Edit, EditError, Gesture, GestureError, apply, expand};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
 
@@ -171,12 +173,18 @@ impl Store {
             .collect())
     }
 
-    /// Makes a dialogue with a draft at revision 1. Its address is the file's id, with a number where that is taken.
+    /// Makes a dialogue with a draft at revision 1, its fields as the catalogue has them. Its address is the file's id, with
+    /// a number where that is taken.
     ///
     /// # Errors
-    /// [`StoreError::Conflict`] where a field's key is taken by another field of the workspace.
+    /// [`StoreError::Database`].
     pub async fn create_dialogue(&self, workspace: Uuid, person: Option<Uuid>, body: &Dialogue) -> Result<Uuid, StoreError> {
         let mut db = self.pool.begin().await?;
+        fields::lock(&mut db, workspace).await?;
+        let catalogue = fields::all(&mut db, workspace).await?;
+        let mut fitted = body.clone();
+        take_on(&mut fitted, &catalogue);
+        let body = &fitted;
         let id = Uuid::now_v7();
         let taken: Vec<String> = sqlx::query_scalar!("select slug from dialogues where slug = $1 or slug like $1 || '-%'", body.id).fetch_all(&mut *db).await?;
         let slug = (1..)
@@ -195,7 +203,7 @@ impl Store {
         )
         .execute(&mut *db)
         .await?;
-        for field in &body.fields {
+        for field in body.fields.iter().filter(|field| !catalogue.contains(field)) {
             fields::put(&mut db, workspace, field).await?;
         }
         db.commit().await?;
@@ -238,11 +246,17 @@ impl Store {
     /// [`DraftError::Stale`] with what was changed meanwhile; [`DraftError::Edit`] or [`DraftError::Gesture`] for one that
     /// cannot be made.
     pub async fn change_draft(&self, workspace: Uuid, dialogue: Uuid, person: Uuid, base: i64, change: Change) -> Result<Changed, DraftError> {
-        let catalogue = match &change {
-            Change::Gesture(..) => self.fields(workspace).await?,
-            Change::Edits(_) => Vec::new(),
-        };
         let mut db = self.pool.begin().await?;
+        let of_fields = match &change {
+            Change::Gesture(..) => true,
+            Change::Edits(edits) => edits.iter().any(|edit| matches!(edit, Edit::PutField { .. } | Edit::SetAll { .. })),
+        };
+        let catalogue = if of_fields {
+            fields::lock(&mut db, workspace).await?;
+            fields::all(&mut db, workspace).await?
+        } else {
+            Vec::new()
+        };
         let row = sqlx::query!(
             "select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id = $2 for update",
             workspace,
@@ -257,59 +271,43 @@ impl Store {
         }
         let mut body = row.body.0;
         let (edits, rows, notes) = match change {
-            Change::Edits(edits) => (edits, Vec::new(), Vec::new()),
+            Change::Edits(mut edits) => {
+                for edit in &mut edits {
+                    // A whole dialogue from elsewhere or from before takes on the fields as they are now.
+                    if let Edit::SetAll { dialogue } = edit {
+                        take_on(dialogue, &catalogue);
+                    }
+                }
+                for index in 0..edits.len() {
+                    if let Edit::PutField { field } = &edits[index] {
+                        let pictures = fields::pictures(&mut db, workspace, &body, field).await?;
+                        edits.extend(pictures);
+                    }
+                }
+                (edits, Vec::new(), Vec::new())
+            }
             Change::Gesture(gesture, seed) => {
                 let made = expand(&body, *gesture, &catalogue, seed)?;
                 (made.edits, made.rows, made.notes)
             }
         };
         let mut inverse = Vec::new();
-        let mut touched: Vec<String> = Vec::new();
         for edit in &edits {
-            touched.extend(touches(edit));
             inverse.push(apply(&mut body, edit.clone())?);
         }
         inverse.reverse();
-        touched.sort();
-        touched.dedup();
-        if canonical(&body).len() > lumbo_core::file::load::SIZE_LIMIT {
-            return Err(DraftError::TooLarge);
-        }
         for edit in &edits {
-            match edit {
-                Edit::PutField { field } => fields::put(&mut db, workspace, field).await?,
-                Edit::SetAll { dialogue } => {
-                    for field in &dialogue.fields {
-                        fields::put(&mut db, workspace, field).await?;
-                    }
-                }
-                _ => {}
+            let changed = match edit {
+                Edit::PutField { field } => std::slice::from_ref(field),
+                Edit::SetAll { dialogue } => dialogue.fields.as_slice(),
+                _ => &[],
+            };
+            for field in changed.iter().filter(|field| !catalogue.contains(field)) {
+                fields::put(&mut db, workspace, field).await?;
+                fields::follow(&mut db, workspace, person, field, Some(dialogue)).await?;
             }
         }
-        let revision = base + 1;
-        sqlx::query!(
-            "update drafts set revision = $3, body = $4, changed_at = now(), changed_by = $5 where workspace_id = $1 and dialogue_id = $2",
-            workspace,
-            dialogue,
-            revision,
-            Json(&body) as _,
-            person
-        )
-        .execute(&mut *db)
-        .await?;
-        sqlx::query!("update dialogues set title = $3 where workspace_id = $1 and id = $2", workspace, dialogue, body.title).execute(&mut *db).await?;
-        sqlx::query!(
-            "insert into draft_edits (workspace_id, dialogue_id, revision, person_id, edits, inverse, touches) values ($1, $2, $3, $4, $5, $6, $7)",
-            workspace,
-            dialogue,
-            revision,
-            person,
-            Json(&edits) as _,
-            Json(&inverse) as _,
-            &touched
-        )
-        .execute(&mut *db)
-        .await?;
+        let touched = write_draft(&mut db, workspace, dialogue, person, base, &body, &edits, &inverse).await?;
         db.commit().await?;
         Ok(Changed { draft: self.draft(workspace, dialogue).await?, inverse, touches: touched, rows, notes })
     }
@@ -372,4 +370,48 @@ impl Store {
             .map(|row| EditLogRow { revision: row.revision, person: row.person, at: row.at.to_jiff(), touches: row.touches, edits: row.edits.0 })
             .collect())
     }
+}
+
+/// Keeps a draft's next revision with the edits that made it; gives what they touched.
+pub(crate) async fn write_draft(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    dialogue: Uuid,
+    person: Uuid,
+    base: i64,
+    body: &Dialogue,
+    edits: &[Edit],
+    inverse: &[Edit],
+) -> Result<Vec<String>, DraftError> {
+    if canonical(body).len() > lumbo_core::file::load::SIZE_LIMIT {
+        return Err(DraftError::TooLarge);
+    }
+    let mut touched: Vec<String> = edits.iter().flat_map(touches).collect();
+    touched.sort();
+    touched.dedup();
+    let revision = base + 1;
+    sqlx::query!(
+        "update drafts set revision = $3, body = $4, changed_at = now(), changed_by = $5 where workspace_id = $1 and dialogue_id = $2",
+        workspace,
+        dialogue,
+        revision,
+        Json(body) as _,
+        person
+    )
+    .execute(&mut *db)
+    .await?;
+    sqlx::query!("update dialogues set title = $3 where workspace_id = $1 and id = $2", workspace, dialogue, body.title).execute(&mut *db).await?;
+    sqlx::query!(
+        "insert into draft_edits (workspace_id, dialogue_id, revision, person_id, edits, inverse, touches) values ($1, $2, $3, $4, $5, $6, $7)",
+        workspace,
+        dialogue,
+        revision,
+        person,
+        Json(edits) as _,
+        Json(inverse) as _,
+        &touched
+    )
+    .execute(db)
+    .await?;
+    Ok(touched)
 }

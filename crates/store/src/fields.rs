@@ -1,11 +1,96 @@
-//! The workspace's catalogue of fields.
+//! The workspace's catalogue of fields. Drafts carry copies of the fields they use and follow every change; releases do not.
+//!
+//! A change of a field locks the workspace first and drafts after it, so that two changes never wait for each other.
 
-use lumbo_core::file::Field;
+use std::collections::BTreeMap;
+
+use lumbo_core::catalogue::{Consequences, FIELD_LIMIT, consequences, faults};
+use lumbo_core::file::{Dialogue, Field};
+use lumbo_core::outline::{Edit, apply};
 use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
 
-use crate::{Store, StoreError};
+use crate::dialogues::write_draft;
+use crate::{DraftError, Store, StoreError};
+
+/// A field with what uses it.
+#[derive(Debug, Clone)]
+pub struct FieldRow {
+    /// The field.
+    pub field: Field,
+    /// Drafts that carry it.
+    pub dialogues: Vec<FieldUse>,
+    /// Leads that have a value in it.
+    pub leads: i64,
+}
+
+/// A draft that carries a field.
+#[derive(Debug, Clone)]
+pub struct FieldUse {
+    /// The dialogue.
+    pub dialogue: Uuid,
+    /// Its title.
+    pub title: String,
+    /// Places that use it.
+    pub places: usize,
+}
+
+/// What a change would do to one draft.
+#[derive(Debug, Clone)]
+pub struct DraftConsequences {
+    /// The dialogue.
+    pub dialogue: Uuid,
+    /// Its title.
+    pub title: String,
+    /// What would come of it.
+    pub consequences: Consequences,
+}
+
+/// Why the catalogue was not changed. Nothing is changed then.
+#[derive(Debug, thiserror::Error)]
+pub enum CatalogueError {
+    /// The definition is not sound.
+    #[error("{}", .0.join("; "))]
+    Unsound(Vec<String>),
+    /// Somebody changed the field meanwhile.
+    #[error("somebody changed {0} meanwhile; look at it again")]
+    Stale(String),
+    /// Still used, by the titles of the dialogues.
+    #[error("“{label}” is still used in {}; change {} first", .dialogues.join(", "), if .dialogues.len() == 1 { "that one" } else { "those" })]
+    InUse {
+        /// The field's label.
+        label: String,
+        /// Titles.
+        dialogues: Vec<String>,
+    },
+    /// A draft that cannot follow.
+    #[error(transparent)]
+    Draft(#[from] DraftError),
+    /// The store.
+    #[error(transparent)]
+    Store(#[from] StoreError),
+}
+
+impl From<sqlx::Error> for CatalogueError {
+    fn from(error: sqlx::Error) -> Self {
+        Self::Store(error.into())
+    }
+}
+
+/// Keeps changes of the catalogue in a row until the transaction ends.
+pub(crate) async fn lock(db: &mut PgConnection, workspace: Uuid) -> Result<(), StoreError> {
+    sqlx::query_scalar!("select id from workspaces where id = $1 for no key update", workspace).fetch_optional(db).await?;
+    Ok(())
+}
+
+/// The catalogue, by key.
+pub(crate) async fn all(db: &mut PgConnection, workspace: Uuid) -> Result<Vec<Field>, StoreError> {
+    let rows = sqlx::query_scalar!("select definition as \"definition: Json<Field>\" from fields where workspace_id = $1 order by key", workspace)
+        .fetch_all(db)
+        .await?;
+    Ok(rows.into_iter().map(|row| row.0).collect())
+}
 
 /// Adds a field, or changes the definition of the one with its id; the id never changes.
 pub(crate) async fn put(db: &mut PgConnection, workspace: Uuid, field: &Field) -> Result<(), StoreError> {
@@ -28,15 +113,183 @@ pub(crate) async fn put(db: &mut PgConnection, workspace: Uuid, field: &Field) -
     Ok(())
 }
 
+/// Names the pictures of a field's options in a dialogue that is to carry them.
+pub(crate) async fn pictures(db: &mut PgConnection, workspace: Uuid, body: &Dialogue, field: &Field) -> Result<Vec<Edit>, StoreError> {
+    let hashes: Vec<String> =
+        field.options.iter().filter_map(|option| option.picture.clone()).filter(|hash| !body.media.contains_key(hash)).collect();
+    if hashes.is_empty() {
+        return Ok(Vec::new());
+    }
+    let rows = sqlx::query!("select hash, media_type from media where workspace_id = $1 and hash = any($2)", workspace, &hashes).fetch_all(db).await?;
+    Ok(rows.into_iter().map(|row| Edit::SetMedia { hash: row.hash, media_type: Some(row.media_type) }).collect())
+}
+
+/// A draft that carries a field, locked.
+struct Carrier {
+    dialogue: Uuid,
+    revision: i64,
+    body: Dialogue,
+}
+
+async fn carriers(db: &mut PgConnection, workspace: Uuid, field: &str, but: Option<Uuid>) -> Result<Vec<Carrier>, StoreError> {
+    let carries = serde_json::json!({ "fields": [{ "id": field }] });
+    let rows = sqlx::query!(
+        "select dialogue_id, revision, body as \"body: Json<Dialogue>\" from drafts
+         where workspace_id = $1 and body @> $2 and dialogue_id is distinct from $3 order by dialogue_id for update",
+        workspace,
+        carries,
+        but
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|row| Carrier { dialogue: row.dialogue_id, revision: row.revision, body: row.body.0 }).collect())
+}
+
+/// Lets every draft that carries a field follow its new definition, as an edit of that draft; `but` has it already.
+pub(crate) async fn follow(db: &mut PgConnection, workspace: Uuid, person: Uuid, field: &Field, but: Option<Uuid>) -> Result<(), DraftError> {
+    for carrier in carriers(db, workspace, &field.id, but).await? {
+        if carrier.body.fields.contains(field) {
+            continue;
+        }
+        let mut edits = pictures(db, workspace, &carrier.body, field).await?;
+        edits.insert(0, Edit::PutField { field: field.clone() });
+        write_edits(db, workspace, person, carrier, edits).await?;
+    }
+    Ok(())
+}
+
+async fn write_edits(db: &mut PgConnection, workspace: Uuid, person: Uuid, carrier: Carrier, edits: Vec<Edit>) -> Result<(), DraftError> {
+    let Carrier { dialogue, revision, mut body } = carrier;
+    let mut inverse = Vec::new();
+    for edit in &edits {
+        inverse.push(apply(&mut body, edit.clone())?);
+    }
+    inverse.reverse();
+    write_draft(db, workspace, dialogue, person, revision, &body, &edits, &inverse).await?;
+    Ok(())
+}
+
+/// Changes one field of the catalogue where it is as the sender knew it, and lets drafts follow.
+async fn change(db: &mut PgConnection, workspace: Uuid, person: Uuid, was: Option<&Field>, field: &Field) -> Result<(), CatalogueError> {
+    let known = all(db, workspace).await?;
+    let kept = known.iter().find(|known| known.id == field.id);
+    if kept != was {
+        return Err(CatalogueError::Stale(kept.or(was).map_or_else(|| field.label.clone(), |field| field.label.clone())));
+    }
+    if kept.is_none() && known.len() >= FIELD_LIMIT {
+        return Err(CatalogueError::Unsound(vec![format!("a catalogue has at most {FIELD_LIMIT} fields")]));
+    }
+    let wrong = faults(field, &known);
+    if !wrong.is_empty() {
+        return Err(CatalogueError::Unsound(wrong));
+    }
+    put(db, workspace, field).await?;
+    follow(db, workspace, person, field, None).await?;
+    Ok(())
+}
+
 impl Store {
     /// The catalogue, by key.
     ///
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn fields(&self, workspace: Uuid) -> Result<Vec<Field>, StoreError> {
-        let rows = sqlx::query_scalar!("select definition as \"definition: Json<Field>\" from fields where workspace_id = $1 order by key", workspace)
+        let mut db = self.pool.acquire().await?;
+        all(&mut db, workspace).await
+    }
+
+    /// The catalogue with what uses each field.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn catalogue(&self, workspace: Uuid) -> Result<Vec<FieldRow>, StoreError> {
+        let fields = self.fields(workspace).await?;
+        let drafts = self.draft_bodies(workspace).await?;
+        let leads = sqlx::query!(
+            "select f ->> 'id' as \"field!\", count(*) as \"leads!\" from leads l, jsonb_array_elements(l.fields) f
+             where l.workspace_id = $1 and f ->> 'id' is not null group by 1",
+            workspace
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let leads: BTreeMap<String, i64> = leads.into_iter().map(|row| (row.field, row.leads)).collect();
+        Ok(fields
+            .into_iter()
+            .map(|field| {
+                let dialogues = drafts
+                    .iter()
+                    .filter_map(|(dialogue, body)| {
+                        let own = body.fields.iter().find(|own| own.id == field.id)?;
+                        let places = lumbo_core::outline::uses::uses(body, &own.key).len();
+                        Some(FieldUse { dialogue: *dialogue, title: body.title.clone(), places })
+                    })
+                    .collect();
+                FieldRow { leads: leads.get(&field.id).copied().unwrap_or(0), dialogues, field }
+            })
+            .collect())
+    }
+
+    async fn draft_bodies(&self, workspace: Uuid) -> Result<Vec<(Uuid, Dialogue)>, StoreError> {
+        let rows = sqlx::query!("select dialogue_id, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 order by dialogue_id", workspace)
             .fetch_all(&self.pool)
             .await?;
-        Ok(rows.into_iter().map(|row| row.0).collect())
+        Ok(rows.into_iter().map(|row| (row.dialogue_id, row.body.0)).collect())
+    }
+
+    /// What a field's new definition would do, draft by draft, with how many leads have a value in it.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn preview_field(&self, workspace: Uuid, field: &Field) -> Result<(Vec<DraftConsequences>, i64), StoreError> {
+        let mut out = Vec::new();
+        for (dialogue, body) in self.draft_bodies(workspace).await? {
+            if let Some(consequences) = consequences(&body, field) {
+                out.push(DraftConsequences { dialogue, title: body.title, consequences });
+            }
+        }
+        let has = serde_json::json!([{ "id": field.id }]);
+        let leads =
+            sqlx::query_scalar!("select count(*) as \"count!\" from leads where workspace_id = $1 and fields @> $2", workspace, has).fetch_one(&self.pool).await?;
+        Ok((out, leads))
+    }
+
+    /// Changes fields of the catalogue, all or none, each where it is as the sender knew it (nothing for a new one). Every
+    /// draft that carries one follows, with its references.
+    ///
+    /// # Errors
+    /// A [`CatalogueError`].
+    pub async fn change_fields(&self, workspace: Uuid, person: Uuid, changes: &[(Option<Field>, Field)]) -> Result<(), CatalogueError> {
+        let mut db = self.pool.begin().await?;
+        lock(&mut db, workspace).await?;
+        for (was, field) in changes {
+            change(&mut db, workspace, person, was.as_ref(), field).await?;
+        }
+        db.commit().await?;
+        Ok(())
+    }
+
+    /// Takes a field out of the catalogue and out of every draft that carries it without using it.
+    ///
+    /// # Errors
+    /// [`CatalogueError::InUse`] with the dialogues that use it.
+    pub async fn remove_field(&self, workspace: Uuid, person: Uuid, id: &str) -> Result<Field, CatalogueError> {
+        let mut db = self.pool.begin().await?;
+        lock(&mut db, workspace).await?;
+        let field = all(&mut db, workspace).await?.into_iter().find(|field| field.id == id).ok_or(StoreError::NotFound("field"))?;
+        let mut dialogues = Vec::new();
+        for carrier in carriers(&mut db, workspace, id, None).await? {
+            let title = carrier.body.title.clone();
+            match write_edits(&mut db, workspace, person, carrier, vec![Edit::RemoveField { id: id.to_owned() }]).await {
+                Ok(()) => {}
+                Err(DraftError::Edit(_)) => dialogues.push(format!("“{title}”")),
+                Err(error) => return Err(error.into()),
+            }
+        }
+        if !dialogues.is_empty() {
+            return Err(CatalogueError::InUse { label: field.label, dialogues });
+        }
+        sqlx::query!("delete from fields where workspace_id = $1 and id = $2", workspace, id).execute(&mut *db).await?;
+        db.commit().await?;
+        Ok(field)
     }
 }

@@ -33,6 +33,7 @@ pub use conversations::{NewConversation, Resumed, TakeError, Taken};
 pub use demo::NewQueue;
 pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount};
 pub use domains::Domains;
+pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
 pub use leads::{LeadDetail, LeadFilter, LeadRow, LogRow, OutcomeChange, RecordField, TranscriptLine};
 pub use media::Medium;
 pub use people::{NewPerson, Person, Role};

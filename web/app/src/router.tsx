@@ -9,6 +9,10 @@ import { LeadsScreen } from "./leads/LeadsScreen";
 import { meQuery, queries } from "./lib/query";
 import { OutlineStage } from "./outline/OutlineStage";
 import { ReleasesStage } from "./releases/ReleasesStage";
+import { DomainsPage } from "./settings/DomainsPage";
+import { FieldsPage } from "./settings/FieldsPage";
+import { SettingsScreen } from "./settings/SettingsScreen";
+import { VisitorsPage } from "./settings/VisitorsPage";
 import { SignIn } from "./sign-in/SignIn";
 
 const root = createRootRoute({ notFoundComponent: NotFound });
@@ -45,6 +49,18 @@ const releases = createRoute({ getParentRoute: () => dialogue, path: "/releases"
 const leads = createRoute({ getParentRoute: () => frame, path: "/leads", component: LeadsScreen });
 const lead = createRoute({ getParentRoute: () => frame, path: "/leads/$lead", component: LeadsScreen });
 
+const settings = createRoute({ getParentRoute: () => frame, path: "/settings", component: SettingsScreen });
+const settingsHome = createRoute({
+  getParentRoute: () => settings,
+  path: "/",
+  beforeLoad: () => {
+    throw redirect({ to: "/settings/fields" });
+  },
+});
+const fields = createRoute({ getParentRoute: () => settings, path: "/fields", component: FieldsPage });
+const domains = createRoute({ getParentRoute: () => settings, path: "/domains", component: DomainsPage });
+const visitors = createRoute({ getParentRoute: () => settings, path: "/visitors", component: VisitorsPage });
+
 function NotFound() {
   return (
     <main className="p-8">
@@ -61,7 +77,15 @@ function NotFound() {
 export const router = createRouter({
   routeTree: root.addChildren([
     signIn,
-    frame.addChildren([home, dialogues, newDialogue, dialogue.addChildren([brief, outline, releases]), leads, lead]),
+    frame.addChildren([
+      home,
+      dialogues,
+      newDialogue,
+      dialogue.addChildren([brief, outline, releases]),
+      leads,
+      lead,
+      settings.addChildren([settingsHome, fields, domains, visitors]),
+    ]),
   ]),
 });
 

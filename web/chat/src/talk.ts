@@ -98,10 +98,18 @@ export type Side = {
   media: (hash: string) => string;
 };
 
+/** What the site signed about its visitor, behind the address; taken off it, so that it is not kept or passed on. */
+function takeVisitor(): string | null {
+  const token = new URLSearchParams(location.hash.slice(1)).get("visitor");
+  if (token !== null) history.replaceState(history.state, "", location.pathname + location.search);
+  return token;
+}
+
 /** The release that is on air at an address. */
 export function onAir(slug: string): Side {
   const tokenKey = `lumbo:${slug}`;
   const path = `/api/p/${encodeURIComponent(slug)}`;
+  const visitor = takeVisitor();
   const context = () => {
     const query = new URLSearchParams(location.search);
     const width = window.innerWidth;
@@ -111,6 +119,10 @@ export function onAir(slug: string): Side {
       page: location.pathname,
       referrer: document.referrer || null,
       campaign: query.get("utm_campaign"),
+      campaign_source: query.get("utm_source"),
+      campaign_medium: query.get("utm_medium"),
+      campaign_term: query.get("utm_term"),
+      campaign_content: query.get("utm_content"),
       language: navigator.language,
       device: width < 600 ? "phone" : width < 1000 ? "tablet" : "computer",
       time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
@@ -133,7 +145,7 @@ export function onAir(slug: string): Side {
       }
     },
     start: async () => {
-      const started = await call<Known>(`${path}/conversations`, null, { id: newId(), context: context() });
+      const started = await call<Known>(`${path}/conversations`, null, { id: newId(), context: context(), visitor });
       store.set(tokenKey, started.token);
       return started;
     },

@@ -37,6 +37,9 @@ pub struct Options {
     /// Prospects' requests per minute and address.
     #[arg(long, default_value_t = Config::default().prospect_requests_per_minute)]
     prospect_requests_per_minute: u32,
+    /// A header with the visitor's country (ISO 3166-1 alpha-2); only behind a proxy that always sets it.
+    #[arg(long)]
+    country_header: Option<String>,
 }
 
 fn runtime() -> anyhow::Result<tokio::runtime::Runtime> {
@@ -54,7 +57,9 @@ pub fn serve(options: Options) -> Done {
         let store = Store::connect(&options.database.database, options.connections).await?;
         let listener = tokio::net::TcpListener::bind(options.listen).await.map_err(|error| anyhow!("{} cannot be listened on: {error}", options.listen))?;
         tracing::info!(address = %listener.local_addr()?, "serving");
+        let country_header = options.country_header.map(|name| name.parse().map_err(|_| anyhow!("“{name}” is not the name of a header"))).transpose()?;
         let config = Config {
+            country_header,
             secure_cookies: options.secure_cookies,
             sign_ins_per_minute: options.sign_ins_per_minute,
             prospect_requests_per_minute: options.prospect_requests_per_minute,

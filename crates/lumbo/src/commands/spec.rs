@@ -56,7 +56,7 @@ impl Around {
 
     /// What reading may use.
     pub fn context(&self) -> ReadContext<'_> {
-        ReadContext { country: self.country.as_deref(), today: self.today, earlier: None, known: None }
+        ReadContext { country: self.country.as_deref(), today: self.today, ..ReadContext::default() }
     }
 
     /// These, with others where they say nothing.

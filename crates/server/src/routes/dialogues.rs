@@ -390,10 +390,6 @@ pub(crate) async fn file(State(app): State<App>, Writer(person): Writer, Path(pa
     Ok(([(header::CONTENT_TYPE, "application/json".to_owned()), (header::CONTENT_DISPOSITION, name)], file::canonical(&draft.body)).into_response())
 }
 
-pub(crate) async fn fields(State(app): State<App>, Writer(person): Writer) -> Result<Json<Vec<Field>>, Problem> {
-    Ok(Json(app.store.fields(person.workspace_id).await?))
-}
-
 /// A queue of the workspace.
 #[derive(Serialize, JsonSchema)]
 pub(crate) struct QueueView {

@@ -1,5 +1,6 @@
 //! Handlers, one file per area.
 
+pub(crate) mod catalogue;
 pub(crate) mod dialogues;
 pub(crate) mod leads;
 pub(crate) mod media;
@@ -7,6 +8,7 @@ pub(crate) mod prospects;
 pub(crate) mod rehearsals;
 pub(crate) mod releases;
 pub(crate) mod session;
+pub(crate) mod settings;
 pub(crate) mod together;
 
 /// The dialogue that an address names.

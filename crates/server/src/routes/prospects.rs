@@ -6,7 +6,7 @@ use aide::OperationInput;
 use axum::Json;
 use axum::extract::{FromRequestParts, Path, State};
 use axum::http::request::Parts;
-use axum::http::{StatusCode, header};
+use axum::http::{HeaderMap, StatusCode, header};
 use jiff::Timestamp;
 use lumbo_core::file::{Dialogue, Pace};
 use lumbo_core::language::{Phrases, phrase_keys};
@@ -20,6 +20,7 @@ use sha2::{Digest, Sha256};
 use super::DialoguePath;
 use crate::body::Body;
 use crate::signed::Writer;
+use crate::visitor::{self, Visitor, VisitorError};
 use crate::{App, Problem};
 
 /// The dialogue's address on the prospects' side.
@@ -76,6 +77,9 @@ pub(crate) struct Start {
     /// What is known without asking.
     #[serde(default)]
     context: Context,
+    /// What the site signed about its signed-in visitor: a JSON Web Token. One that is not good does nothing.
+    #[serde(default)]
+    visitor: Option<String>,
 }
 
 /// A conversation that was started.
@@ -91,12 +95,31 @@ fn hash(token: &str) -> Vec<u8> {
     Sha256::digest(token.as_bytes()).to_vec()
 }
 
-pub(crate) async fn start(State(app): State<App>, Path(path): Path<SlugPath>, Body(start): Body<Start>) -> Result<Json<Started>, Problem> {
+/// What a site signed about its visitor, where it is good. Why it is not stands in the log, without what was signed.
+async fn visitor(app: &App, slug: &str, token: Option<&str>, now: Timestamp) -> Result<Option<Visitor>, Problem> {
+    let Some(token) = token else { return Ok(None) };
+    let read = match visitor::key_of(token) {
+        Ok(key) => match app.store.visitor_secret_at(slug, &key).await? {
+            Some(secret) => visitor::read(token, &key, &secret, Some(slug), now),
+            None => Err(VisitorError::UnknownKey(key)),
+        },
+        Err(error) => Err(error),
+    };
+    metrics::counter!("lumbo_visitor_tokens_total", "taken" => if read.is_ok() { "yes" } else { "no" }).increment(1);
+    Ok(read.inspect_err(|error| tracing::warn!(slug, %error, "a visitor’s token was not taken")).ok())
+}
+
+pub(crate) async fn start(State(app): State<App>, Path(path): Path<SlugPath>, headers: HeaderMap, Body(start): Body<Start>) -> Result<Json<Started>, Problem> {
     let mut secret = [0_u8; 32];
     rand::rng().fill_bytes(&mut secret);
     let token = hex::encode(secret);
     let seed = u64::from(rand::rng().next_u32());
-    let new = NewConversation { slug: &path.slug, token_hash: &hash(&token), input_id: &start.id, seed, context: start.context, now: Timestamp::now() };
+    let now = Timestamp::now();
+    // The page cannot know the country; a proxy that is trusted can.
+    let country = app.country_header.as_ref().and_then(|name| headers.get(name)).and_then(|value| value.to_str().ok()).map(str::to_owned);
+    let context = Context { country, ..start.context };
+    let known = visitor(&app, &path.slug, start.visitor.as_deref(), now).await?.map(|visitor| (visitor.known, visitor.signed));
+    let new = NewConversation { slug: &path.slug, token_hash: &hash(&token), input_id: &start.id, seed, context, known, now };
     let taken = app.store.start_conversation(new).await?;
     metrics::counter!("lumbo_conversations_started_total").increment(1);
     Ok(Json(Started { token, view: taken.view }))

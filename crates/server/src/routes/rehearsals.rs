@@ -6,6 +6,7 @@ use axum::Json;
 use axum::extract::{Path, State};
 use jiff::Timestamp;
 use lumbo_core::condition;
+use lumbo_core::field::domains::DomainLists;
 use lumbo_core::field::{ReadContext, Reader, ReaderSpec, Reading};
 use lumbo_core::file::{Condition, Dialogue};
 use lumbo_core::formula::{Names, compile};
@@ -98,7 +99,7 @@ fn assumed(plan: &Plan, given: &BTreeMap<String, String>, now: Timestamp) -> (Ve
         let Some(field) = plan.field_by_key(key) else { continue };
         let mut plain = field.clone();
         plain.rules.clear();
-        let context = ReadContext { country: Some(&plan.file.settings.country), today: Some(today), earlier: None, known: None };
+        let context = ReadContext { country: Some(&plan.file.settings.country), today: Some(today), ..ReadContext::default() };
         match Reader::new(ReaderSpec {
             currency: Some(&plan.file.settings.currency),
             required_language: &plan.file.language,
@@ -123,7 +124,7 @@ fn assumed(plan: &Plan, given: &BTreeMap<String, String>, now: Timestamp) -> (Ve
     (out, unread)
 }
 
-fn run(dialogue: &Dialogue, body: &Rehearse) -> Result<Run, Problem> {
+fn run(dialogue: &Dialogue, body: &Rehearse, domains: &DomainLists) -> Result<Run, Problem> {
     if body.inputs.len() > 500 || body.assumed.len() > 200 {
         return Err(Problem::bad("A rehearsal has at most 500 answers. Start again."));
     }
@@ -134,8 +135,8 @@ fn run(dialogue: &Dialogue, body: &Rehearse) -> Result<Run, Problem> {
     let plan = Plan::new(dialogue).0;
     let (given, unread) = assumed(&plan, &body.assumed, now);
     let beginning = Beginning { turn: body.from.clone(), assumed: given };
-    let context = body.visitor.clone().bounded();
-    let env = Env { now, seed: 1, context: &context, known: &[] };
+    let context = body.visitor.clone().settled();
+    let env = Env { now, seed: 1, context: &context, known: &[], domains };
     let mut refused = None;
     let (events, state) = match script::run_from(&plan, &beginning, &body.inputs, env) {
         Ok(run) => run,
@@ -162,7 +163,8 @@ pub(crate) async fn rehearse(
     Body(body): Body<Rehearse>,
 ) -> Result<Json<Rehearsal>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
-    let Run { plan, events, state, refused, unread, .. } = run(&draft.body, &body)?;
+    let domains = app.store.domains(person.workspace_id).await?.lists;
+    let Run { plan, events, state, refused, unread, .. } = run(&draft.body, &body, &domains)?;
     let card = draft.body.scorecards.first();
     let (least, most) = card.map_or((0, 0), lumbo_core::score::bounds);
     let mut passed: Vec<String> = Vec::new();
@@ -225,9 +227,10 @@ pub(crate) async fn try_formula(
         Ok(formula) => formula,
         Err(error) => return Ok(Json(TriedFormula { gives: None, at: Some(error.at), says: Some(error.says), value: None })),
     };
-    let Run { plan, state, now, .. } = run(&draft.body, &body.rehearsal)?;
+    let domains = app.store.domains(person.workspace_id).await?.lists;
+    let Run { plan, state, now, .. } = run(&draft.body, &body.rehearsal, &domains)?;
     let today = now.to_zoned(plan.zone.clone()).date();
-    let value = match formula.run(&Known { plan: &plan, state: &state, today, with: None }) {
+    let value = match formula.run(&Known { plan: &plan, state: &state, today, now, domains: &domains, with: None }) {
         Ok(Some(value)) => value.to_string(),
         Ok(None) => {
             let missing: Vec<&str> = formula

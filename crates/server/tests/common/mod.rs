@@ -76,6 +76,11 @@ impl Fixture {
         Self { app: router(store.clone(), config), store, url, dialogues: [dialogues[0], dialogues[1]] }
     }
 
+    /// The database itself.
+    pub async fn connect(&self) -> PgConnection {
+        PgConnection::connect(&self.url).await.unwrap()
+    }
+
     pub async fn send(&self, request: Request<Body>) -> Answer {
         let response = self.app.clone().oneshot(request).await.unwrap();
         let status = response.status();

@@ -60,6 +60,68 @@ export function MannersPanel() {
           />
         )}
       </Labelled>
+      <Labelled
+        label="Silence"
+        hint="0: never. A nudge asks once whether they are still there; the limit ends the conversation."
+      >
+        {(id) => (
+          <div className="flex flex-wrap items-center gap-2">
+            a nudge after
+            <TextInput
+              id={id}
+              type="number"
+              min={0}
+              max={3600}
+              className="!w-20"
+              value={value.nudge_seconds ?? 0}
+              onChange={(event) => edit({ ...value, nudge_seconds: number(event.target.value, 0, 3600) })}
+            />
+            seconds, the end after
+            <TextInput
+              aria-label="Idle limit, minutes"
+              type="number"
+              min={0}
+              max={1440}
+              className="!w-20"
+              value={value.idle_minutes ?? 0}
+              onChange={(event) => edit({ ...value, idle_minutes: number(event.target.value, 0, 1440) })}
+            />
+            minutes
+          </div>
+        )}
+      </Labelled>
+      <Labelled
+        label="Side-talk in all"
+        hint="How often side-talk is answered in one conversation before it counts as a failed try."
+      >
+        {(id) => (
+          <TextInput
+            id={id}
+            type="number"
+            min={1}
+            max={200}
+            className="!w-24"
+            value={value.side_talk_in_all ?? 20}
+            onChange={(event) => edit({ ...value, side_talk_in_all: number(event.target.value, 1, 200) })}
+          />
+        )}
+      </Labelled>
+      <Labelled
+        label="Consent wording"
+        hint="Its version, kept with every consent, so that one knows what was agreed to. Raise it when you change the words."
+      >
+        {(id) => (
+          <TextInput
+            id={id}
+            type="number"
+            min={1}
+            max={100000}
+            className="!w-24"
+            value={value.consent_wording ?? 1}
+            onChange={(event) => edit({ ...value, consent_wording: number(event.target.value, 1, 100_000) })}
+          />
+        )}
+      </Labelled>
       <Labelled label="Side remarks" hint="Ties and side remarks on one question before its way out is taken.">
         {(id) => (
           <TextInput

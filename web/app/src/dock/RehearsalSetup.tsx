@@ -10,6 +10,8 @@ const typed: [keyof Visitor, string, string][] = [
   ["page", "Page", "/storage/prices"],
   ["referrer", "Came from", "https://search.example"],
   ["campaign", "Campaign", "winter-2027"],
+  ["campaign_source", "Campaign source", "newsletter"],
+  ["campaign_medium", "Campaign medium", "email"],
   ["country", "Country", "GB"],
   ["language", "Language", "en-GB"],
   ["time_zone", "Time zone", "Europe/London"],

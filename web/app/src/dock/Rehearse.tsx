@@ -7,6 +7,7 @@ import { ask, client } from "../../../api";
 import { Button, TextInput } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { NarrowPage } from "./NarrowPage";
+import { QuestionTaps } from "./QuestionTaps";
 import { RehearsalSetup } from "./RehearsalSetup";
 import type { Answer } from "./rehearsal";
 import { rehearsal, setRehearsal } from "./rehearsal";
@@ -78,24 +79,7 @@ export function Rehearse({ onGoTo }: { onGoTo: (row: string) => void }) {
       )}
       <div className="border-t border-line px-4 pt-2.5 pb-3">
         {data && <Scale rehearsal={data} />}
-        {!page && question && (question.options.length > 0 || question.skip) && (
-          <div className="mt-2 flex flex-wrap gap-1.5">
-            {question.options.map((option) => (
-              <Button
-                key={option.key}
-                className="!font-serif"
-                onClick={() => put({ kind: "pick", option: option.key })}
-              >
-                {option.label}
-              </Button>
-            ))}
-            {question.skip && (
-              <Button className="!font-serif !text-soft" onClick={() => put({ kind: "skip" })}>
-                {question.skip}
-              </Button>
-            )}
-          </div>
-        )}
+        {!page && question && <QuestionTaps question={question} at={inputs.length} onAnswer={put} />}
         <form
           className="mt-2 flex gap-1.5"
           onSubmit={(event) => {

@@ -27,6 +27,7 @@ export function Frame() {
     shortcuts: () => setSheet(true),
     ...(me?.writes_dialogues ? { dialogues: () => void navigate({ to: "/dialogues" }) } : {}),
     leads: () => void navigate({ to: "/leads" }),
+    ...(me?.writes_dialogues ? { settings: () => void navigate({ to: "/settings/fields" }) } : {}),
     "sign-out": () => void signOut(),
   });
   if (!me) return null;
@@ -66,6 +67,14 @@ export function Frame() {
               className="z-20 min-w-48 rounded-md border border-line bg-paper p-1 text-sm"
             >
               <DropdownMenu.Label className="px-2 py-1 text-xs text-soft">{me.email}</DropdownMenu.Label>
+              {me.writes_dialogues && (
+                <DropdownMenu.Item
+                  className="cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair"
+                  onSelect={() => void navigate({ to: "/settings/fields" })}
+                >
+                  Settings
+                </DropdownMenu.Item>
+              )}
               <DropdownMenu.Item
                 className="cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair"
                 onSelect={() => setSheet(true)}

@@ -48,6 +48,21 @@ export const releasesQuery = (dialogue: string) =>
 
 export const fieldsQuery = queryOptions({ queryKey: ["fields"], queryFn: () => ask(client.GET("/api/fields")) });
 
+export const catalogueQuery = queryOptions({
+  queryKey: ["catalogue"],
+  queryFn: () => ask(client.GET("/api/catalogue")),
+});
+
+export const domainsQuery = queryOptions({
+  queryKey: ["domains"],
+  queryFn: () => ask(client.GET("/api/settings/domains")),
+});
+
+export const visitorKeysQuery = queryOptions({
+  queryKey: ["visitor-keys"],
+  queryFn: () => ask(client.GET("/api/settings/visitor-keys")),
+});
+
 export const queuesQuery = queryOptions({ queryKey: ["queues"], queryFn: () => ask(client.GET("/api/queues")) });
 
 export type LeadFilter = "mine" | "queue" | "all";

@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 
 import type { Schemas } from "../../../api";
 import { useShownDraft } from "../dialogue/DialogueScreen";
+import { ruleWords } from "../fields/rules";
 import { laterKinds } from "./edit/LineAndFields";
 import { SectionLink } from "./OutlineRow";
 import { Words } from "./Words";
@@ -35,7 +36,7 @@ export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: strin
             keeps <b>{field?.label ?? `a field that is gone (${turn.field})`}</b>
             {field && `, ${typeLabels[field.type]}`}
             {field?.unit && ` in ${field.unit}`}
-            {ruleWords([...(field?.rules ?? []), ...(turn.rules ?? [])]).map((rule) => `, ${rule}`)}
+            {[...(field?.rules ?? []), ...(turn.rules ?? [])].map((rule) => `, ${ruleWords(rule)}`)}
             {turn.skip ? `, may be skipped (“${words(turn.skip, dialogue.language)}”)` : ""}
             {typeof turn.way_out === "object" && "go_to" in turn.way_out && (
               <>
@@ -175,46 +176,4 @@ function LinkWords({ dialogue, link }: { dialogue: Dialogue; link: Schemas["Link
       <span className="text-xs text-soft">{link.url}</span>
     </span>
   );
-}
-
-/** Rules as what they accept. */
-export function ruleWords(rules: Schemas["Rule"][]): string[] {
-  return rules.map((rule) => {
-    switch (rule.rule) {
-      case "required":
-        return "must answer";
-      case "length":
-        return `${rule.min ?? 1} to ${rule.max ?? "any number of"} characters`;
-      case "range":
-        return rule.min && rule.max
-          ? `${rule.min} to ${Number(rule.max).toLocaleString("en-GB")}`
-          : rule.min
-            ? `at least ${rule.min}`
-            : `at most ${rule.max}`;
-      case "company_address":
-        return "company address";
-      case "full_name":
-        return "first and last name";
-      case "phone_valid":
-        return "a number that exists";
-      case "whole":
-        return "whole";
-      case "at_least":
-        return `at least ${rule.n}`;
-      case "at_most":
-        return `at most ${rule.n}`;
-      case "not_past":
-        return "not in the past";
-      case "within_days":
-        return `within ${rule.days} days`;
-      case "phone_country":
-        return `a number in ${rule.countries.join(", ")}`;
-      case "pattern":
-        return "of a set form";
-      case "formula":
-        return "by a rule of its own";
-      default:
-        return rule satisfies never as string;
-    }
-  });
 }

@@ -1,5 +1,7 @@
 /** New turns, arms, sections and fields, with fresh ids. */
 import type { Schemas } from "../../../api";
+import { rulesFor } from "../fields/rules";
+import { scaleEnds, scaleOptions } from "../fields/scale";
 import type { Arm, Dialogue, Field, Kind, Section, Text, Turn } from "./names";
 import { index } from "./names";
 
@@ -157,12 +159,38 @@ export function keyOf(label: string, taken: string[]): string {
 /** A field to keep an answer in. */
 export function newField(dialogue: Dialogue, label: string, type: Schemas["FieldType"], catalogue: Field[]): Field {
   const taken = [...(dialogue.fields ?? []), ...catalogue].map((field) => field.key);
-  const field: Field = { id: freshId(dialogue, "fld"), key: keyOf(label, taken), label, type, record: "lead" };
-  if (type === "choice") {
-    field.options = [
-      { key: "yes", label: text(dialogue, "First option") },
-      { key: "no", label: text(dialogue, "Second option") },
-    ].map((option, place) => ({ ...option, key: `option_${place + 1}` }));
+  return withType(
+    { id: freshId(dialogue, "fld"), key: keyOf(label, taken), label, type, record: "lead" },
+    type,
+    dialogue.language,
+  );
+}
+
+/** A field as another type: options come, stay or go as the type has them, rules stay where they fit, and it goes on the
+ * record where the type belongs. */
+export function withType(field: Field, type: Schemas["FieldType"], language: string): Field {
+  const contact = type === "person_name" || type === "email" || type === "phone" || type === "address";
+  const { options: _, unit, currency, ...rest } = field;
+  const out: Field = {
+    ...rest,
+    type,
+    personal: contact,
+    record: contact ? "contact" : type === "company" || type === "website" ? "company" : "lead",
+    rules: rulesFor(type, field.rules ?? []),
+  };
+  if (unit && (type === "quantity" || type === "whole_number")) out.unit = unit;
+  if (currency && type === "money") out.currency = currency;
+  if (type === "choice" || type === "choices") {
+    const known = field.type === "choice" || field.type === "choices" ? (field.options ?? []) : [];
+    out.options =
+      known.length > 0
+        ? known
+        : ["First option", "Second option"].map((words, place) => ({
+            key: `option_${place + 1}`,
+            label: { [language]: words },
+          }));
   }
-  return field;
+  if (type === "scale")
+    out.options = scaleOptions({ ...out, options: [] }, language, scaleEnds({ ...out, options: [] }, language));
+  return out;
 }

@@ -50,6 +50,34 @@ export const typeLabels: Record<Schemas["FieldType"], string> = {
   consent: "consent",
 };
 
+/** Types of fields, the common ones first. */
+export const fieldTypes: Schemas["FieldType"][] = [
+  "choice",
+  "choices",
+  "yes_no",
+  "whole_number",
+  "quantity",
+  "money",
+  "date",
+  "text",
+  "long_text",
+  "person_name",
+  "company",
+  "email",
+  "phone",
+  "website",
+  "country",
+  "place",
+  "address",
+  "list",
+  "scale",
+  "consent",
+];
+
+/** True where an answer is one of listed options. */
+export const hasOptions = (type: Schemas["FieldType"]): boolean =>
+  type === "choice" || type === "choices" || type === "scale";
+
 /** The arms of a turn; none for kinds without. */
 export const armsOf = (turn: Turn): Arm[] => ("arms" in turn && turn.arms) || [];
 

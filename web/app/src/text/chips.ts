@@ -1,5 +1,6 @@
 /** A chip in a text: a known value, with words for when it is missing. The same forms as in the dialogue file. */
 import type { Dialogue } from "../outline/names";
+import { contexts } from "../outline/edit/operators";
 import { fieldOf } from "../outline/names";
 
 export type Chip = { field: string; part: string; forms: [value: string, word: string][]; fallback: string | null };
@@ -25,7 +26,7 @@ export function readChip(text: string): Chip | null {
     }
   }
   const [field = "", part = ""] = name.split(".", 2);
-  return /^[a-z][a-z0-9_]*$/.test(field) ? { field, part, forms, fallback } : null;
+  return /^@?[a-z][a-z0-9_]*$/.test(field) ? { field, part, forms, fallback } : null;
 }
 
 /** Words inside a chip hold none of the signs that end its parts. */
@@ -45,7 +46,8 @@ const partLabels: Record<string, string> = { given: "first name", family: "last 
 /** A chip as people read it: "first name, or “there”". */
 export function chipLabel(dialogue: Dialogue, chip: Chip): string {
   const field = fieldOf(dialogue, chip.field);
-  const name = chip.part ? (partLabels[chip.part] ?? chip.part) : (field?.label.toLowerCase() ?? chip.field);
+  const around = contexts.find(([what]) => what === chip.field)?.[1].toLowerCase();
+  const name = chip.part ? (partLabels[chip.part] ?? chip.part) : (field?.label.toLowerCase() ?? around ?? chip.field);
   const forms = chip.forms.length > 0 ? ` as ${chip.forms.map(([, word]) => `“${word}”`).join(" / ")}` : "";
   return `${name}${forms}${chip.fallback ? `, or “${chip.fallback}”` : ""}`;
 }

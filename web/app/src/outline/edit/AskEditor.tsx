@@ -4,26 +4,16 @@ import { useState } from "react";
 import type { Schemas } from "../../../../api";
 import { Button, Labelled, Select, TextInput } from "../../../../kit/ui";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
+import { RulesEditor } from "../../fields/RulesEditor";
 import { fieldsQuery } from "../../lib/query";
 import { newField } from "../make";
 import type { Ask, Field, Turn } from "../names";
-import { fieldOf, typeLabels, words } from "../names";
-import { OptionsEditor } from "./OptionsEditor";
+import { armWords, fieldOf, fieldTypes, hasOptions, typeLabels, words } from "../names";
+import { FieldOptions } from "./FieldOptions";
+import { MessagesEditor } from "./MessagesEditor";
+import { OnlyOptions } from "./OnlyOptions";
 import { LineEditor } from "./PartsEditor";
-import { RulesEditor } from "./RulesEditor";
-
-/** Types whose replies this version reads, the common ones first. */
-const readable: Schemas["FieldType"][] = [
-  "choice",
-  "yes_no",
-  "whole_number",
-  "text",
-  "long_text",
-  "person_name",
-  "company",
-  "email",
-  "phone",
-];
+import { WayOutEditor } from "./WayOutEditor";
 
 export function AskEditor({
   turn,
@@ -56,7 +46,6 @@ export function AskEditor({
     set({ field: made.key }, true);
     setMaking(false);
   };
-  const wayOut = typeof turn.way_out === "object" && "go_to" in turn.way_out ? turn.way_out.go_to : "";
   return (
     <>
       <LineEditor label="Asks" line={turn.say} autoFocus onChange={(say) => set({ say })} onDone={onDone} />
@@ -95,63 +84,37 @@ export function AskEditor({
           )
         }
       </Labelled>
-      {field?.type === "choice" && <OptionsEditor key={field.id} field={field} />}
-      {field && <RulesEditor field={field} rules={turn.rules ?? []} onChange={(rules) => set({ rules })} />}
-      <Labelled
-        label="When it can’t be read"
-        hint="Empty: Lumbo’s own message, which says what was heard and what would pass."
-      >
-        {(id) => (
-          <TextInput
-            id={id}
-            className="font-serif"
-            value={words(
-              turn.messages?.find((message) => message.on === "type" || message.on === "any")?.say[0],
-              language,
-            )}
-            onChange={(event) => {
-              const rest = (turn.messages ?? []).filter((message) => message.on !== "type" && message.on !== "any");
-              const before = turn.messages?.find((message) => message.on === "type" || message.on === "any");
-              const first = text(event.target.value);
-              set({
-                messages: first
-                  ? [...rest, { on: before?.on ?? "type", say: [first, ...(before?.say.slice(1) ?? [])] }]
-                  : rest,
-              });
-            }}
-          />
-        )}
-      </Labelled>
-      <Labelled label="After the tries">
-        {(id) => (
-          <div className="flex items-center gap-2">
-            <Select
-              aria-label="Tries"
-              value={turn.tries}
-              onChange={(event) => set({ tries: Number(event.target.value) }, true)}
-            >
-              {[1, 2, 3, 4, 5].map((tries) => (
-                <option key={tries} value={tries}>
-                  {tries} {tries === 1 ? "try" : "tries"}
-                </option>
-              ))}
-            </Select>
-            <span className="text-soft">then</span>
-            <Select
-              id={id}
-              value={wayOut}
-              onChange={(event) => set({ way_out: event.target.value ? { go_to: event.target.value } : "go_on" }, true)}
-            >
-              <option value="">go on without it</option>
-              {dialogue.sections.map((section, place) => (
-                <option key={section.id} value={section.id}>
-                  go to {place + 1} {section.title}
-                </option>
-              ))}
-            </Select>
-          </div>
-        )}
-      </Labelled>
+      {field && hasOptions(field.type) && <FieldOptions key={field.id} field={field} />}
+      {field && (field.type === "choice" || field.type === "choices") && (field.options?.length ?? 0) > 2 && (
+        <OnlyOptions
+          field={field}
+          only={turn.only ?? []}
+          language={language}
+          onChange={(only) => set({ only }, true)}
+        />
+      )}
+      {field && (
+        <RulesEditor
+          type={field.type}
+          fixed={field.rules ?? []}
+          rules={turn.rules ?? []}
+          language={language}
+          onChange={(rules, now) => set({ rules }, now)}
+        />
+      )}
+      <MessagesEditor
+        messages={turn.messages ?? []}
+        rules={[...(field?.rules ?? []), ...(turn.rules ?? [])]}
+        tries={turn.tries ?? 3}
+        language={language}
+        onChange={(messages) => set({ messages })}
+      />
+      <WayOutEditor
+        tries={turn.tries ?? 3}
+        wayOut={turn.way_out ?? "go_on"}
+        arms={(turn.arms ?? []).map((arm) => [arm.id, arm.label ?? armWords(dialogue, turn, arm, {})])}
+        onChange={(part) => set(part, true)}
+      />
       <Labelled label="Why we ask">
         {(id) => (
           <TextInput
@@ -171,6 +134,39 @@ export function AskEditor({
             value={words(turn.skip, language)}
             onChange={(event) => set({ skip: text(event.target.value) })}
           />
+        )}
+      </Labelled>
+      <Labelled label="Asked again in short" hint="After side-talk. Empty: the question as it is.">
+        {(id) => (
+          <TextInput
+            id={id}
+            className="font-serif"
+            value={words(turn.short, language)}
+            onChange={(event) => set({ short: text(event.target.value) })}
+          />
+        )}
+      </Labelled>
+      <Labelled label="If it is known">
+        {(id) => (
+          <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+            <Select
+              id={id}
+              value={turn.if_known ?? "skip"}
+              onChange={(event) => set({ if_known: event.target.value as NonNullable<Ask["if_known"]> }, true)}
+            >
+              <option value="skip">it is not asked</option>
+              <option value="confirm">we ask whether it is still right</option>
+              <option value="ask">it is asked anyway</option>
+            </Select>
+            <label className="flex items-center gap-1.5">
+              <input
+                type="checkbox"
+                checked={turn.held ?? false}
+                onChange={(event) => set({ held: event.target.checked }, true)}
+              />
+              held: side-talk answers, but never leads away
+            </label>
+          </div>
         )}
       </Labelled>
     </>
@@ -208,7 +204,7 @@ function NewField({
         value={type}
         onChange={(event) => setType(event.target.value as Schemas["FieldType"])}
       >
-        {readable.map((known) => (
+        {fieldTypes.map((known) => (
           <option key={known} value={known}>
             {typeLabels[known]}
           </option>

@@ -2,7 +2,9 @@ import { Button, Labelled, Select, TextInput } from "../../../../kit/ui";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
 import type { Kind, Text, Turn } from "../names";
 import { typeLabels, words } from "../names";
+import { FormFields } from "./FormFields";
 import { LineEditor } from "./PartsEditor";
+import { WayOutEditor } from "./WayOutEditor";
 
 type Of<K extends Kind> = Extract<Turn, { kind: K }>;
 type LineAndFieldsTurn = Of<
@@ -67,19 +69,14 @@ export function LineAndFields({
         onDone={onDone}
       />
       {turn.kind === "ask_together" && (
-        <Fields
-          label="Fields on the form"
-          keys={turn.fields.map((field) => field.field)}
-          onChange={(keys) =>
-            onChange(
-              {
-                ...turn,
-                fields: keys.map((key) => turn.fields.find((known) => known.field === key) ?? { field: key }),
-              },
-              true,
-            )
-          }
-        />
+        <>
+          <FormFields fields={turn.fields} onChange={(fields, now) => onChange({ ...turn, fields }, now)} />
+          <WayOutEditor
+            tries={turn.tries ?? 3}
+            wayOut={turn.way_out ?? "go_on"}
+            onChange={(part) => onChange({ ...turn, ...part }, true)}
+          />
+        </>
       )}
       {(turn.kind === "open_ask" || turn.kind === "read_back") && (
         <Fields

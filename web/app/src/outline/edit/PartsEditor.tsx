@@ -1,43 +1,27 @@
-import { useRef, useState } from "react";
+import { useRef } from "react";
 
 import type { Schemas } from "../../../../api";
-import { RequestFailed, ask, client } from "../../../../api";
 import { Button, TextInput } from "../../../../kit/ui";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
+import { useUpload } from "../../fields/useUpload";
 import { ChipText } from "../../text/TextBox";
 import { words } from "../names";
 
 type Part = Schemas["Part"];
 type Wording = Schemas["Wording"];
 
-/** Largest picture or document, bytes; the server refuses more. */
-const LIMIT = 2 * 1024 * 1024;
-
 const quiet = "!px-1";
 
 /** Takes a file in, and names its media type in the dialogue; gives its hash. */
-function useUpload() {
+function useMedia() {
   const { change } = useShownDraft();
-  const [says, setSays] = useState("");
-  const upload = async (file: File): Promise<string | null> => {
-    setSays("");
-    if (file.size > LIMIT) {
-      setSays(`A picture or document has at most 2 MB; this one has ${(file.size / 1_048_576).toFixed(1)} MB.`);
-      return null;
-    }
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    let binary = "";
-    for (let at = 0; at < bytes.length; at += 0x8000) binary += String.fromCharCode(...bytes.subarray(at, at + 0x8000));
-    try {
-      const kept = await ask(client.POST("/api/media", { body: { content: btoa(binary) } }));
-      change({ op: "set_media", hash: kept.hash, media_type: kept.media_type });
-      return kept.hash;
-    } catch (error) {
-      setSays(error instanceof RequestFailed ? error.message : String(error));
-      return null;
-    }
+  const { upload, says } = useUpload();
+  const take = async (file: File): Promise<string | null> => {
+    const kept = await upload(file);
+    if (kept) change({ op: "set_media", hash: kept.hash, media_type: kept.media_type });
+    return kept?.hash ?? null;
   };
-  return { upload, says };
+  return { upload: take, says };
 }
 
 /** What is said, shown and linked, in order: lines with other wordings, pictures, documents, links, several side by side. */
@@ -52,7 +36,7 @@ export function PartsEditor({
 }) {
   const { draft } = useShownDraft();
   const { language } = draft.dialogue;
-  const { upload, says } = useUpload();
+  const { upload, says } = useMedia();
   const picker = useRef<HTMLInputElement>(null);
   const into = useRef<number | null>(null);
   const set = (place: number, part: Part, now = false) =>

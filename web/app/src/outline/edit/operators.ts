@@ -23,6 +23,8 @@ export const operatorWords: Record<Operator, string> = {
   is_known: "is known",
 };
 
+const weekdays = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+
 /** What may be compared beside fields. */
 export const contexts: [what: string, label: string][] = [
   ["@score", "Score"],
@@ -30,15 +32,24 @@ export const contexts: [what: string, label: string][] = [
   ["@page", "Page"],
   ["@referrer", "Referrer"],
   ["@campaign", "Campaign"],
+  ["@campaign_source", "Campaign source"],
+  ["@campaign_medium", "Campaign medium"],
+  ["@campaign_term", "Campaign term"],
+  ["@campaign_content", "Campaign content"],
   ["@language", "Language"],
   ["@device", "Device"],
   ["@country", "Country"],
   ["@time_zone", "Time zone"],
   ["@returning", "Returning"],
+  ["@local_time", "Local time"],
+  ["@weekday", "Weekday"],
 ];
 
+/** What decides which comparisons make sense: a field's type, or what is known without asking. */
+export type Subject = Field["type"] | "score" | "clock" | "weekday";
+
 /** Operators that make sense for a type, as the core has them. */
-export function operatorsFor(type: Field["type"] | "score" | "text"): Operator[] {
+export function operatorsFor(type: Subject): Operator[] {
   const always: Operator[] = ["is_known", "is_missing"];
   switch (type) {
     case "whole_number":
@@ -51,6 +62,10 @@ export function operatorsFor(type: Field["type"] | "score" | "text"): Operator[]
       return ["is", "at_least", "at_most", "between", "within_days", ...always];
     case "choice":
       return ["is", "is_not", "is_one_of", "is_none_of", ...always];
+    case "clock":
+      return ["between", "at_least", "at_most", "more_than", "less_than", ...always];
+    case "weekday":
+      return ["is_one_of", "is_none_of", "is", "is_not", ...always];
     case "choices":
     case "list":
       return ["contains", ...always];
@@ -65,7 +80,8 @@ export function operatorsFor(type: Field["type"] | "score" | "text"): Operator[]
 /** What is compared: its type, and the values it can have where they are listed. */
 export function subject(dialogue: Dialogue, what: string) {
   const field = fieldOf(dialogue, what);
-  const type: Field["type"] | "score" | "text" = field?.type ?? (what === "@score" ? "score" : "text");
+  const known: Record<string, Subject> = { "@score": "score", "@local_time": "clock", "@weekday": "weekday" };
+  const type: Subject = field?.type ?? known[what] ?? "text";
   const listed: [string, string][] = field
     ? optionChoices(dialogue, field)
     : what === "@band"
@@ -74,7 +90,9 @@ export function subject(dialogue: Dialogue, what: string) {
         ? ["phone", "tablet", "computer"].map((key) => [key, key])
         : what === "@returning"
           ? [["yes", "yes"]]
-          : [];
+          : what === "@weekday"
+            ? weekdays.map((day) => [day.toLowerCase(), day])
+            : [];
   return { field, type, listed };
 }
 
@@ -89,8 +107,9 @@ export function withOperator(
   const [low = "", high = ""] = values;
   const { what } = comparison;
   if (is === "is_known" || is === "is_missing") return { what, is };
-  if (is === "between") return { what, is, to: [low || "1", high || low || "10"] };
-  const first = low || listed[0]?.[0] || (type === "text" ? "" : "1");
+  const [usual, later] = type === "clock" ? ["09:00", "17:00"] : ["1", "10"];
+  if (is === "between") return { what, is, to: [low || usual, high || low || later] };
+  const first = low || listed[0]?.[0] || (type === "text" ? "" : usual);
   if (is === "is_one_of" || is === "is_none_of") return { what, is, to: values.length > 0 ? values : [first] };
   return { what, is, to: first };
 }

@@ -1,0 +1,211 @@
+//! The workspace's catalogue of fields.
+
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::header;
+use axum::response::{IntoResponse, Response};
+use lumbo_core::catalogue::{Consequences, from_csv, to_csv};
+use lumbo_core::file::Field;
+use lumbo_store::{DraftConsequences, FieldRow};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+use crate::body::Body;
+use crate::problem::sentence;
+use crate::signed::Writer;
+use crate::{App, Problem};
+
+/// The catalogue, as editors choose from it.
+pub(crate) async fn fields(State(app): State<App>, Writer(person): Writer) -> Result<Json<Vec<Field>>, Problem> {
+    Ok(Json(app.store.fields(person.workspace_id).await?))
+}
+
+/// A field with what uses it.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct CatalogueRow {
+    /// The field.
+    field: Field,
+    /// Drafts that carry it.
+    dialogues: Vec<CatalogueUse>,
+    /// Leads that have a value in it.
+    leads: i64,
+}
+
+/// A draft that carries a field.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct CatalogueUse {
+    /// The dialogue.
+    dialogue: Uuid,
+    /// Its title.
+    title: String,
+    /// Places that use it.
+    places: usize,
+}
+
+impl From<FieldRow> for CatalogueRow {
+    fn from(row: FieldRow) -> Self {
+        let dialogues = row.dialogues.into_iter().map(|used| CatalogueUse { dialogue: used.dialogue, title: used.title, places: used.places }).collect();
+        Self { field: row.field, dialogues, leads: row.leads }
+    }
+}
+
+pub(crate) async fn list(State(app): State<App>, Writer(person): Writer) -> Result<Json<Vec<CatalogueRow>>, Problem> {
+    Ok(Json(app.store.catalogue(person.workspace_id).await?.into_iter().map(Into::into).collect()))
+}
+
+/// A change of one field.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct FieldChange {
+    /// The definition that the sender knew; absent for a new field.
+    #[serde(default)]
+    was: Option<Field>,
+    /// The new one, with the same id.
+    field: Field,
+}
+
+/// What a change would do.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct ChangeReport {
+    /// What is wrong with the definition; it cannot be kept then.
+    wrong: Vec<String>,
+    /// Draft by draft.
+    drafts: Vec<DraftReport>,
+    /// Leads that keep a value of the old definition.
+    leads: i64,
+}
+
+/// What a change would do to one draft.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct DraftReport {
+    /// The dialogue.
+    dialogue: Uuid,
+    /// Its title.
+    title: String,
+    /// What would come of it.
+    #[serde(flatten)]
+    consequences: Consequences,
+}
+
+impl From<DraftConsequences> for DraftReport {
+    fn from(draft: DraftConsequences) -> Self {
+        Self { dialogue: draft.dialogue, title: draft.title, consequences: draft.consequences }
+    }
+}
+
+async fn report(app: &App, workspace: Uuid, field: &Field) -> Result<ChangeReport, Problem> {
+    let wrong = lumbo_core::catalogue::faults(field, &app.store.fields(workspace).await?);
+    let (drafts, leads) = app.store.preview_field(workspace, field).await?;
+    Ok(ChangeReport { wrong: wrong.iter().map(|text| sentence(text)).collect(), drafts: drafts.into_iter().map(Into::into).collect(), leads })
+}
+
+pub(crate) async fn preview(State(app): State<App>, Writer(person): Writer, Body(change): Body<FieldChange>) -> Result<Json<ChangeReport>, Problem> {
+    Ok(Json(report(&app, person.workspace_id, &change.field).await?))
+}
+
+pub(crate) async fn change(State(app): State<App>, Writer(person): Writer, Body(change): Body<FieldChange>) -> Result<Json<Field>, Problem> {
+    let field = change.field.clone();
+    app.store.change_fields(person.workspace_id, person.id, &[(change.was, change.field)]).await?;
+    Ok(Json(field))
+}
+
+/// A field that an address names.
+#[derive(Deserialize, JsonSchema)]
+pub(crate) struct FieldPath {
+    /// Its id.
+    field: String,
+}
+
+/// Takes out a field that nothing uses; gives it, so that it can be put back.
+pub(crate) async fn remove(State(app): State<App>, Writer(person): Writer, Path(path): Path<FieldPath>) -> Result<Json<Field>, Problem> {
+    Ok(Json(app.store.remove_field(person.workspace_id, person.id, &path.field).await?))
+}
+
+/// The catalogue as CSV, for a spreadsheet.
+pub(crate) async fn export(State(app): State<App>, Writer(person): Writer) -> Result<Response, Problem> {
+    let text = to_csv(&app.store.fields(person.workspace_id).await?);
+    Ok(([(header::CONTENT_TYPE, "text/csv; charset=utf-8"), (header::CONTENT_DISPOSITION, "attachment; filename=\"fields.csv\"")], text).into_response())
+}
+
+/// A catalogue to take in.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Import {
+    /// The CSV.
+    csv: String,
+    /// False: only says what would come of it.
+    #[serde(default)]
+    apply: bool,
+}
+
+/// What a file would do, or did.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct ImportReport {
+    /// True where it was done.
+    applied: bool,
+    /// Line by line.
+    lines: Vec<ImportLine>,
+}
+
+/// One line of a file.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct ImportLine {
+    /// Its number, from 1.
+    line: u64,
+    /// What comes of it.
+    does: ImportDoes,
+    /// The field, where it can be read.
+    field: Option<Field>,
+    /// What is wrong with it.
+    wrong: Vec<String>,
+    /// Findings that it brings, by the dialogue's title.
+    breaks: Vec<String>,
+}
+
+/// What comes of a line.
+#[derive(Clone, Copy, PartialEq, Eq, Serialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum ImportDoes {
+    /// A new field.
+    New,
+    /// A change of a known one.
+    Changed,
+    /// As it is.
+    Same,
+    /// Nothing, for what is wrong with it.
+    Wrong,
+}
+
+/// Takes in a catalogue: all lines or, where one is wrong, none.
+pub(crate) async fn import(State(app): State<App>, Writer(person): Writer, Body(import): Body<Import>) -> Result<Json<ImportReport>, Problem> {
+    let workspace = person.workspace_id;
+    let known = app.store.fields(workspace).await?;
+    let rows = from_csv(&import.csv, &known).map_err(|error| Problem::bad(sentence(&error.to_string())))?;
+    let mut lines = Vec::with_capacity(rows.len());
+    let mut changes: Vec<(Option<Field>, Field)> = Vec::new();
+    for row in rows {
+        let line = |does, field, wrong: Vec<String>, breaks| ImportLine { line: row.line, does, field, wrong, breaks };
+        lines.push(match row.field {
+            Err(wrong) => line(ImportDoes::Wrong, None, wrong.iter().map(|text| sentence(text)).collect(), Vec::new()),
+            Ok(field) => match known.iter().find(|known| known.id == field.id) {
+                Some(was) if *was == field => line(ImportDoes::Same, Some(field), Vec::new(), Vec::new()),
+                Some(was) => {
+                    let (drafts, _) = app.store.preview_field(workspace, &field).await?;
+                    let breaks = drafts.iter().flat_map(|draft| draft.consequences.breaks.iter().map(|finding| format!("{}: {}", draft.title, finding.says))).collect();
+                    changes.push((Some(was.clone()), field.clone()));
+                    line(ImportDoes::Changed, Some(field), Vec::new(), breaks)
+                }
+                None => {
+                    changes.push((None, field.clone()));
+                    line(ImportDoes::New, Some(field), Vec::new(), Vec::new())
+                }
+            },
+        });
+    }
+    let applied = import.apply && lines.iter().all(|line| line.does != ImportDoes::Wrong);
+    if applied {
+        app.store.change_fields(workspace, person.id, &changes).await?;
+    }
+    Ok(Json(ImportReport { applied, lines }))
+}

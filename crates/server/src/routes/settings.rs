@@ -1,0 +1,137 @@
+//! Settings of the workspace: its own e-mail domains, and the secrets with which its sites sign what they know of visitors.
+
+use axum::Json;
+use axum::extract::{Path, State};
+use axum::http::StatusCode;
+use base64::Engine;
+use base64::engine::general_purpose::URL_SAFE_NO_PAD;
+use jiff::Timestamp;
+use lumbo_core::field::domains::DomainLists;
+use lumbo_core::talk::PrefillTo;
+use lumbo_store::{Domains, VisitorKeyRow};
+use rand::RngCore;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+use crate::body::Body;
+use crate::signed::Writer;
+use crate::visitor::{self, VisitorError};
+use crate::{App, Problem};
+
+/// The workspace's own e-mail domains.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct DomainsView {
+    /// Counts changes; a change names the one it knows.
+    revision: i64,
+    /// Always a company's.
+    allow: Vec<String>,
+    /// Never a company's.
+    deny: Vec<String>,
+}
+
+impl From<Domains> for DomainsView {
+    fn from(domains: Domains) -> Self {
+        Self { revision: domains.revision, allow: domains.lists.allow.into_iter().collect(), deny: domains.lists.deny.into_iter().collect() }
+    }
+}
+
+pub(crate) async fn domains(State(app): State<App>, Writer(person): Writer) -> Result<Json<DomainsView>, Problem> {
+    Ok(Json(app.store.domains(person.workspace_id).await?.into()))
+}
+
+/// New lists of domains.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NewDomains {
+    /// The revision that the sender knew.
+    base: i64,
+    /// Always a company's, as people write them.
+    allow: Vec<String>,
+    /// Never a company's.
+    deny: Vec<String>,
+}
+
+pub(crate) async fn set_domains(State(app): State<App>, Writer(person): Writer, Body(new): Body<NewDomains>) -> Result<Json<DomainsView>, Problem> {
+    let lists = DomainLists::of(&new.allow, &new.deny).map_err(|error| Problem::bad(crate::problem::sentence(&error.to_string())))?;
+    Ok(Json(app.store.set_domains(person.workspace_id, new.base, &lists).await?.into()))
+}
+
+pub(crate) async fn visitor_keys(State(app): State<App>, Writer(person): Writer) -> Result<Json<Vec<VisitorKeyRow>>, Problem> {
+    Ok(Json(app.store.visitor_keys(person.workspace_id).await?))
+}
+
+/// A secret that was made. It is shown this once.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct NewVisitorKey {
+    /// Goes into a token's header as `kid`.
+    id: String,
+    /// Signs tokens.
+    secret: String,
+}
+
+pub(crate) async fn add_visitor_key(State(app): State<App>, Writer(person): Writer) -> Result<Json<NewVisitorKey>, Problem> {
+    let mut bytes = [0_u8; 38];
+    rand::rng().fill_bytes(&mut bytes);
+    let made = NewVisitorKey { id: hex::encode(&bytes[..6]), secret: URL_SAFE_NO_PAD.encode(&bytes[6..]) };
+    app.store.add_visitor_key(person.workspace_id, person.id, &made.id, &made.secret).await?;
+    Ok(Json(made))
+}
+
+/// A secret that an address names.
+#[derive(Deserialize, JsonSchema)]
+pub(crate) struct KeyPath {
+    /// Its id.
+    key: String,
+}
+
+pub(crate) async fn remove_visitor_key(State(app): State<App>, Writer(person): Writer, Path(path): Path<KeyPath>) -> Result<StatusCode, Problem> {
+    app.store.remove_visitor_key(person.workspace_id, &path.key).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// A token to look at.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct TriedToken {
+    /// As the site would pass it.
+    token: String,
+}
+
+/// What a token would bring, or why it would do nothing.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct TokenView {
+    /// Why it would do nothing.
+    refused: Option<String>,
+    /// What it would bring.
+    known: Vec<TokenValue>,
+}
+
+/// A value of a token.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct TokenValue {
+    /// A field's key, or the first of a type.
+    to: String,
+    /// The text.
+    text: String,
+}
+
+pub(crate) async fn try_token(State(app): State<App>, Writer(person): Writer, Body(tried): Body<TriedToken>) -> Result<Json<TokenView>, Problem> {
+    let token = tried.token.trim();
+    let read = match visitor::key_of(token) {
+        Ok(key) => match app.store.visitor_secret(person.workspace_id, &key).await? {
+            Some(secret) => visitor::read(token, &key, &secret, None, Timestamp::now()),
+            None => Err(VisitorError::UnknownKey(key)),
+        },
+        Err(error) => Err(error),
+    };
+    Ok(Json(match read {
+        Ok(visitor) => {
+            let named = |to: PrefillTo| match to {
+                PrefillTo::Key(key) => key,
+                PrefillTo::Type(kind) => format!("the first {}", kind.name().replace('_', " ")),
+            };
+            TokenView { refused: None, known: visitor.known.into_iter().map(|known| TokenValue { to: named(known.to), text: known.text }).collect() }
+        }
+        Err(error) => TokenView { refused: Some(crate::problem::sentence(&error.to_string())), known: Vec::new() },
+    }))
+}
