@@ -135,6 +135,6 @@ test("what the site signs about its visitor is not asked again, and leaves no tr
   await page.getByRole("button", { name: "Get a price" }).click();
   expect(new URL(page.url()).hash).toBe("");
   for (const text of ["storage", "frozen", "no", "340", "owner"]) await say(page, text);
-  await expect(page.getByText("Which company")).toBeVisible();
+  await expect(page.getByText("And the company?")).toBeVisible();
   await expect(page.getByText("Who should we ask for?")).toHaveCount(0);
 });

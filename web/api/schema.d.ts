@@ -3178,9 +3178,27 @@ export interface components {
       /** @description Every place that uses the field. */
       uses: components["schemas"]["Use"][];
       /** @description Findings that the change would bring. */
-      breaks: components["schemas"]["Finding"][];
-      /** @description Findings that it would mend. */
-      mends: components["schemas"]["Finding"][];
+      breaks: components["schemas"]["Broken"][];
+      /**
+       * Format: uint
+       * @description How many findings it would mend.
+       */
+      mends: number;
+    };
+    /** @description A finding that a change would bring, with its place in words. */
+    Broken: {
+      /** @description The place: "2 The load, Ask “How cold …”". */
+      place: string;
+      /** @description Stable key of the check. */
+      key: string;
+      /** @description How bad it is. */
+      severity: components["schemas"]["Severity"];
+      /** @description Where, as `section/turn` or `section/turn/arm` by id. */
+      at: string;
+      /** @description What is wrong. */
+      says: string;
+      /** @description How to mend it. */
+      mend?: string | null;
     };
     /** @description A catalogue to take in. */
     Import: {

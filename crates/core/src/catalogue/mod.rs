@@ -14,6 +14,7 @@ use crate::field::{Reader, ReaderSpec};
 use crate::file::field::is_key;
 use crate::file::{Dialogue, Field, is_id};
 use crate::outline::uses::{Use, uses};
+use crate::outline::words::place_words;
 use crate::outline::{Edit, apply};
 
 pub use self::csv::{COLUMNS, CSV_LIMIT, CsvError, CsvRow, from_csv, to_csv};
@@ -86,9 +87,19 @@ pub struct Consequences {
     /// Every place that uses the field.
     pub uses: Vec<Use>,
     /// Findings that the change would bring.
-    pub breaks: Vec<Finding>,
-    /// Findings that it would mend.
-    pub mends: Vec<Finding>,
+    pub breaks: Vec<Broken>,
+    /// How many findings it would mend.
+    pub mends: usize,
+}
+
+/// A finding that a change would bring, with its place in words.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct Broken {
+    /// The place: "2 The load, Ask “How cold …”".
+    pub place: String,
+    /// The finding.
+    #[serde(flatten)]
+    pub finding: Finding,
 }
 
 /// Works out what a field's new definition would do to a dialogue; nothing where the dialogue does not carry the field.
@@ -99,15 +110,19 @@ pub fn consequences(dialogue: &Dialogue, field: &Field) -> Option<Consequences> 
     let mut changed = dialogue.clone();
     if let Err(error) = apply(&mut changed, Edit::PutField { field: field.clone() }) {
         let finding = Finding { key: "id".into(), severity: crate::checks::Severity::Error, at: format!("fields/{}", field.id), says: error.to_string(), mend: None };
-        return Some(Consequences { uses: used, breaks: vec![finding], mends: Vec::new() });
+        return Some(Consequences { uses: used, breaks: vec![Broken { place: "Fields".into(), finding }], mends: 0 });
     }
     let (before, after) = (check(dialogue), check(&changed));
     // A key that follows a rename changes the words of a finding that was there before.
     let same = |one: &Finding, other: &Finding| {
         one.key == other.key && one.at == other.at && (one.says == other.says || one.says.replace(&old.key, &field.key) == other.says)
     };
-    let breaks = after.iter().filter(|finding| !before.iter().any(|known| same(known, finding))).cloned().collect();
-    let mends = before.iter().filter(|finding| !after.iter().any(|known| same(finding, known))).cloned().collect();
+    let breaks = after
+        .iter()
+        .filter(|finding| !before.iter().any(|known| same(known, finding)))
+        .map(|finding| Broken { place: place_words(&changed, &finding.at), finding: finding.clone() })
+        .collect();
+    let mends = before.iter().filter(|finding| !after.iter().any(|known| same(finding, known))).count();
     Some(Consequences { uses: used, breaks, mends })
 }
 

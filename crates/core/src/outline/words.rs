@@ -24,6 +24,25 @@ pub fn text_words(dialogue: &Dialogue, text: &Text) -> String {
         .collect()
 }
 
+/// The place of a finding in words: "2 The load, Ask “How cold …”", "Scoring".
+#[must_use]
+pub fn place_words(dialogue: &Dialogue, at: &str) -> String {
+    let mut parts = at.split('/');
+    let first = parts.next().unwrap_or_default();
+    let Some(index) = dialogue.sections.iter().position(|section| section.id == first) else {
+        return condition::around_words(first);
+    };
+    let section = format!("{} {}", index + 1, dialogue.sections[index].title);
+    let Some(id) = parts.next() else { return section };
+    let mut found = None;
+    dialogue.each_turn(&mut |_, _, turn| {
+        if turn.id() == id {
+            found = Some(turn_name(dialogue, turn));
+        }
+    });
+    found.map_or(section.clone(), |turn| format!("{section}, {turn}"))
+}
+
 /// A part of a Tell in words.
 fn part_words(dialogue: &Dialogue, part: &Part) -> String {
     match part {

@@ -250,7 +250,7 @@ function Report({ report, fresh }: { report: Schemas["ChangeReport"] | undefined
           <ul className="mb-1 list-disc pl-5">
             {draft.breaks.slice(0, 8).map((finding) => (
               <li key={`${finding.at} ${finding.says}`}>
-                {finding.says}{" "}
+                <span className="text-soft">{finding.place}:</span> {finding.says}{" "}
                 {finding.severity !== "error" && <span className="text-soft">(a {finding.severity})</span>}
               </li>
             ))}

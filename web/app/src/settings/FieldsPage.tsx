@@ -153,7 +153,7 @@ export function FieldsPage() {
               <tr className="border-b border-line text-left text-xs text-soft [&_th]:pr-4 [&_th]:pb-1.5 [&_th]:font-normal">
                 <th>Field</th>
                 <th>Type</th>
-                <th>On the</th>
+                <th>Record</th>
                 <th>Personal</th>
                 <th>Used in</th>
                 <th className="text-right">Leads</th>
@@ -228,7 +228,7 @@ function FieldRow({ row, open, onOpen }: { row: Row; open: boolean; onOpen: () =
         {field.unit && <span className="text-soft">, {field.unit}</span>}
       </td>
       <td>{recordLabels[field.record ?? "lead"]}</td>
-      <td>{field.personal ? "personal" : <span className="text-soft">no</span>}</td>
+      <td>{field.personal && "personal"}</td>
       <td title={used.map((dialogue) => `${dialogue.title}: ${dialogue.places}`).join("\n")}>
         {used.length === 0 ? (
           <span className="text-soft">nothing</span>
