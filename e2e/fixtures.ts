@@ -92,3 +92,27 @@ export async function accessible(page: Page, where: string): Promise<void> {
     where,
   ).toEqual([]);
 }
+
+let made = 0;
+
+/** Makes a dialogue of a file and puts it on air, signed in as its author; gives its address. */
+export async function putOnAir(page: Page, file: Record<string, unknown>, name: string): Promise<string> {
+  await signIn(page, "edda");
+  made += 1;
+  // An address is made of the title.
+  const title = `${name} ${made} ${Date.now().toString(36)}`;
+  // From a page of its own, as its own pages ask.
+  const failed = await page.evaluate(
+    async ({ file, title }) => {
+      const post = async (path: string, data: unknown) => fetch(path, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(data) });
+      const created = await post("/api/dialogues", { title, file });
+      if (!created.ok) return created.text();
+      const { id } = (await created.json()) as { id: string };
+      const released = await post(`/api/dialogues/${id}/releases`, { revision: 1, note: "For the test." });
+      return released.ok ? null : released.text();
+    },
+    { file, title },
+  );
+  expect(failed).toBeNull();
+  return title.toLowerCase().replaceAll(" ", "-");
+}

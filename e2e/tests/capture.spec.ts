@@ -4,33 +4,10 @@ import { fileURLToPath } from "node:url";
 
 import type { Page } from "@playwright/test";
 
-import { expect, say, signIn, test } from "../fixtures";
+import { expect, putOnAir, say, test } from "../fixtures";
 
 const file = JSON.parse(readFileSync(fileURLToPath(new URL("../../demo/callback.json", import.meta.url)), "utf8")) as Record<string, unknown>;
-let made = 0;
-
-/** Puts the call-back dialogue on air as a dialogue of its own; gives its address. */
-async function onAir(page: Page): Promise<string> {
-  await signIn(page, "edda");
-  made += 1;
-  // An address is made of the title.
-  const title = `Call back ${made} ${Date.now().toString(36)}`;
-  const slug = title.toLowerCase().replaceAll(" ", "-");
-  // From a page of its own, as its own pages ask.
-  const failed = await page.evaluate(
-    async ({ body, title }) => {
-      const post = async (path: string, data: unknown) => fetch(path, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify(data) });
-      const created = await post("/api/dialogues", { title, file: body });
-      if (!created.ok) return created.text();
-      const { id } = (await created.json()) as { id: string };
-      const released = await post(`/api/dialogues/${id}/releases`, { revision: 1, note: "For the test." });
-      return released.ok ? null : released.text();
-    },
-    { body: file, title },
-  );
-  expect(failed).toBeNull();
-  return slug;
-}
+const onAir = (page: Page) => putOnAir(page, file, "Call back");
 
 async function begin(page: Page, slug: string) {
   await page.goto(`/p/${slug}`);

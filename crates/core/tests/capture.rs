@@ -38,6 +38,18 @@ fn what_was_declined_at_an_open_ask_is_not_asked_a_second_time() {
 }
 
 #[test]
+fn who_ran_out_of_tries_at_an_open_ask_takes_the_way_out_of_its_own_ask() {
+    let open = serde_json::json!({"kind": "open_ask", "id": "open", "say": {"text": {"en": "What do you need?"}}, "fields": ["temperature", "email"]});
+    let own = with(ask("e", "email", "Which address?"), serde_json::json!({"tries": 2, "way_out": {"go_to": "other"}}));
+    let mut sections = section(vec![open, own, ask("n", "name", "And your name?")]);
+    let other = section(vec![ask("p", "phone", "A number then?")])[0].clone();
+    sections.as_array_mut().unwrap().push(with(other, serde_json::json!({"id": "other", "title": "Other"})));
+    let talked = Talked::run(&dialogue(sections, serde_json::json!({})), &["frozen", "hm", "well"]);
+    assert_eq!(talked.last(), "A number then?", "{:?}", talked.said());
+    assert_eq!(talked.said().iter().filter(|line| *line == "Which address?").count(), 1);
+}
+
+#[test]
 fn what_was_declined_can_still_be_given_at_the_read_back() {
     let open = serde_json::json!({"kind": "open_ask", "id": "open", "say": {"text": {"en": "What do you need?"}}, "fields": ["temperature", "email"]});
     let back = serde_json::json!({"kind": "read_back", "id": "back", "say": {"text": {"en": "Is this right?"}}, "fields": ["temperature", "email"]});

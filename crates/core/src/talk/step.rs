@@ -464,12 +464,23 @@ impl<'a> Run<'a> {
                     self.emit(Event::KnownAlready { turn: node.id.clone(), field: field.id.clone() });
                     return Some(self.answer_arm(index, node, ask));
                 }
-                // Who skipped or declined it at another turn is not asked a second time.
+                // Who skipped or declined it at another turn is not asked a second time; nor who ran out of tries at an
+                // Open ask, which asked in the words of this one.
                 let left = self.state.answers.iter().rev().find(|answer| answer.field == field.id && answer.turn != node.id);
-                if let Some(Came::Left(why @ (WhyOut::Skipped | WhyOut::Declined))) = left.map(|answer| answer.came.clone())
+                let asked_there = left.is_some_and(|answer| matches!(plan.turn(&answer.turn), Some((_, node)) if matches!(node.kind, Kind::OpenAsk(_))));
+                let why = match left.map(|answer| &answer.came) {
+                    Some(Came::Left(why @ (WhyOut::Skipped | WhyOut::Declined))) => Some(*why),
+                    Some(Came::Left(WhyOut::Tries)) if asked_there => Some(WhyOut::Tries),
+                    _ => None,
+                };
+                if let Some(why) = why
                     && !self.state.values.contains_key(&field.id)
                 {
-                    let missing = if why == WhyOut::Skipped { Missing::Skipped } else { Missing::Declined };
+                    let missing = match why {
+                        WhyOut::Skipped => Missing::Skipped,
+                        WhyOut::Declined => Missing::Declined,
+                        _ => Missing::NotReadable,
+                    };
                     self.emit(Event::LeftOpen { turn: node.id.clone(), field: field.id.clone(), why, missing });
                     let one = One { index, node, field: ask.field, reader: &ask.reader, ask: Some(ask), tries: ask.tries, skip: ask.skip.as_ref(), own: true };
                     return Some(self.way_out(one, why));

@@ -175,9 +175,10 @@ pub(crate) async fn rehearse(
             passed.push(turn.to_owned());
         }
     }
+    let page = prospect_view(&plan, &state, &events);
     Ok(Json(Rehearsal {
         lines: margin(&plan, &events),
-        question: prospect_view(&plan, &state, &[] as &[Event]).question,
+        question: page.question.clone(),
         turn: state.asking.as_ref().map(|asking| asking.turn.clone()),
         passed,
         ended: state.closed.is_some(),
@@ -187,7 +188,7 @@ pub(crate) async fn rehearse(
         most,
         refused,
         unread,
-        page: prospect_view(&plan, &state, &events),
+        page,
     }))
 }
 

@@ -5,18 +5,16 @@ import { Button, Labelled, Select, TextInput } from "../../../kit/ui";
 
 type Question = Schemas["Question"];
 type Input = Schemas["InputBody"];
+type Part = { question: Question; onAnswer: (input: Input) => void };
 
 /** What a rehearsed question can be answered with beside typing: options, ticks, a form, or changes of what was kept. */
-export function QuestionTaps({
-  question,
-  at,
-  onAnswer,
-}: {
-  question: Question;
-  /** How many answers came before: ticks and forms begin anew with every question. */
-  at: number;
-  onAnswer: (input: Input) => void;
-}) {
+export function QuestionTaps({ question, onAnswer }: Part) {
+  // Ticks and forms begin anew with every question, and with every form that comes back.
+  const at = JSON.stringify([
+    question.done,
+    question.kind,
+    question.form.map(({ value, problem }) => [value, problem]),
+  ]);
   return (
     <div className="mt-2 max-h-64 overflow-auto">
       {question.kind === "several" && <Ticks key={at} question={question} onAnswer={onAnswer} />}
@@ -42,8 +40,6 @@ export function QuestionTaps({
     </div>
   );
 }
-
-type Part = { question: Question; onAnswer: (input: Input) => void };
 
 function Ticks({ question, onAnswer }: Part) {
   const [chosen, setChosen] = useState<string[]>([]);

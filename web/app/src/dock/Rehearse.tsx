@@ -79,7 +79,7 @@ export function Rehearse({ onGoTo }: { onGoTo: (row: string) => void }) {
       )}
       <div className="border-t border-line px-4 pt-2.5 pb-3">
         {data && <Scale rehearsal={data} />}
-        {!page && question && <QuestionTaps question={question} at={inputs.length} onAnswer={put} />}
+        {!page && question && <QuestionTaps question={question} onAnswer={put} />}
         <form
           className="mt-2 flex gap-1.5"
           onSubmit={(event) => {

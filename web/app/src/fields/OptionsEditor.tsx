@@ -193,16 +193,16 @@ function ScaleEnds({
           from {end("from", "Lowest step")}
           <TextInput
             aria-label="Words at the low end"
-            placeholder="in words, for example not at all"
-            className="!w-52 font-serif"
+            placeholder="in words"
+            className="!w-40 font-serif"
             value={ends.low}
             onChange={(event) => set({ low: event.target.value })}
           />
           to {end("to", "Highest step")}
           <TextInput
             aria-label="Words at the high end"
-            placeholder="in words, for example very much"
-            className="!w-52 font-serif"
+            placeholder="in words"
+            className="!w-40 font-serif"
             value={ends.high}
             onChange={(event) => set({ high: event.target.value })}
           />

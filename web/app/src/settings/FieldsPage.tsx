@@ -213,12 +213,7 @@ function FieldRow({ row, open, onOpen }: { row: Row; open: boolean; onOpen: () =
   return (
     <tr className="border-b border-line align-top hover:bg-paper [&_td]:py-1.5 [&_td]:pr-4">
       <th scope="row" className="py-1.5 pr-4 text-left font-normal">
-        <button
-          type="button"
-          aria-expanded={open}
-          className="text-left font-semibold hover:underline"
-          onClick={onOpen}
-        >
+        <button type="button" aria-expanded={open} className="text-left font-semibold hover:underline" onClick={onOpen}>
           {field.label}
         </button>
         <code className="ml-2 font-mono text-xs text-soft">{field.key}</code>

@@ -1,3 +1,5 @@
+import { useEffect, useRef, useState } from "react";
+
 import type { Schemas } from "../../../../api";
 import { Button, Labelled, Select, TextInput } from "../../../../kit/ui";
 import type { Rule } from "../../fields/rules";
@@ -27,14 +29,21 @@ export function MessagesEditor({
       .map((rule): [string, string] => [rule.rule, `not: ${ruleWords(rule)}`]),
     ["any", "anything is wrong"],
   ];
-  const shown = messages.length > 0 ? messages : [{ on: "type", say: [{ [language]: "" }] }];
-  /** Messages without words are none. */
-  const send = (next: TryMessage[]) =>
-    onChange(
-      next
-        .map((message) => ({ ...message, say: message.say.filter((say, at) => words(say, language) || at === 0) }))
-        .filter((message) => message.say.some((say) => words(say, language))),
-    );
+  // A message that was begun has no words yet, and is not kept before it has.
+  const [shown, setShown] = useState(() => begun(messages, language));
+  const sent = useRef(JSON.stringify(messages));
+  const kept = JSON.stringify(messages);
+  useEffect(() => {
+    if (kept === sent.current) return;
+    sent.current = kept;
+    setShown(begun(JSON.parse(kept) as TryMessage[], language));
+  }, [kept, language]);
+  const send = (next: TryMessage[]) => {
+    setShown(next);
+    const worded = withWords(next, language);
+    sent.current = JSON.stringify(worded);
+    onChange(worded);
+  };
   const set = (place: number, part: Partial<TryMessage>) =>
     send(shown.map((known, at) => (at === place ? { ...known, ...part } : known)));
   const say = (place: number, at: number, text: string) =>
@@ -84,9 +93,7 @@ export function MessagesEditor({
                   <Button
                     look="quiet"
                     className="self-start"
-                    onClick={() =>
-                      onChange(shown.map((known, at) => (at === place ? another(known, language) : known)))
-                    }
+                    onClick={() => send(shown.map((known, at) => (at === place ? another(known, language) : known)))}
                   >
                     Another at the next try
                   </Button>
@@ -98,7 +105,7 @@ export function MessagesEditor({
             <Button
               look="quiet"
               className="-ml-1.5"
-              onClick={() => onChange([...shown, { on: open[0]?.[0] ?? "any", say: [{ [language]: "" }] }])}
+              onClick={() => send([...shown, { on: open[0]?.[0] ?? "any", say: [{ [language]: "" }] }])}
             >
               Add a message
             </Button>
@@ -113,3 +120,13 @@ const another = (message: TryMessage, language: string): TryMessage => ({
   ...message,
   say: [...message.say, { [language]: "" }],
 });
+
+/** Something to write in, where there is no message yet. */
+const begun = (messages: TryMessage[], language: string): TryMessage[] =>
+  messages.length > 0 ? messages : [{ on: "type", say: [{ [language]: "" }] }];
+
+/** Messages as they are kept: those with words, each up to its last try with words. */
+const withWords = (messages: TryMessage[], language: string): TryMessage[] =>
+  messages
+    .map((message) => ({ ...message, say: message.say.filter((say) => words(say, language) !== "") }))
+    .filter((message) => message.say.length > 0);
