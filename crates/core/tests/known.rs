@@ -54,10 +54,8 @@ fn an_ask_that_asks_anyway_asks_what_the_site_knows_only_to_confirm() {
 
 #[test]
 fn a_known_value_that_its_ask_would_refuse_is_asked_for() {
-    let file = dialogue(
-        section(vec![with(ask("e", "email", "Which address?"), serde_json::json!({"rules": [{"rule": "company_address"}]}))]),
-        serde_json::json!({}),
-    );
+    let file =
+        dialogue(section(vec![with(ask("e", "email", "Which address?"), serde_json::json!({"rules": [{"rule": "company_address"}]}))]), serde_json::json!({}));
     let known = [value(PrefillTo::Type(FieldType::Email), "ana@gmail.com")];
     let talked = Talked::with(&file, &[], env(&Context::default(), &known));
     assert!(talked.state.values.is_empty());
@@ -66,7 +64,10 @@ fn a_known_value_that_its_ask_would_refuse_is_asked_for() {
 
 #[test]
 fn what_the_site_knows_stays_through_back_and_start_over() {
-    let file = dialogue(section(vec![ask("e", "email", "Which address?"), ask("p", "pallets", "How many?"), ask("t", "temperature", "Frozen or chilled?")]), serde_json::json!({}));
+    let file = dialogue(
+        section(vec![ask("e", "email", "Which address?"), ask("p", "pallets", "How many?"), ask("t", "temperature", "Frozen or chilled?")]),
+        serde_json::json!({}),
+    );
     let known = [value(PrefillTo::Type(FieldType::Email), "ana@heron.example")];
     for replies in [&["40", "back"][..], &["40", "start over"]] {
         let talked = Talked::with(&file, replies, env(&Context::default(), &known));
@@ -163,7 +164,9 @@ fn the_workspaces_own_domains_decide_before_the_shipped_lists() {
     let company = serde_json::json!({"rules": [{"rule": "company_address", "deny": ["rival.example"]}]});
     let file = dialogue(section(vec![with(ask("e", "email", "Which address?"), company)]), serde_json::json!({}));
     let domains = DomainLists::of(&["gmail.com", "rival.example"], &["harrow.example"]).unwrap();
-    for (address, taken) in [("a@gmail.com", true), ("a@yahoo.com", false), ("a@post.harrow.example", false), ("a@heron.example", true), ("a@rival.example", false)] {
+    for (address, taken) in
+        [("a@gmail.com", true), ("a@yahoo.com", false), ("a@post.harrow.example", false), ("a@heron.example", true), ("a@rival.example", false)]
+    {
         let talked = Talked::with(&file, &[address], Env { domains: &domains, ..env(&Context::default(), &[]) });
         assert_eq!(talked.shows("email").is_some(), taken, "{address}: {}", talked.last());
     }

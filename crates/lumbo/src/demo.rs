@@ -79,7 +79,10 @@ pub async fn load(store: &Store) -> Result<String> {
     store.release(workspace, id, edda, 1, "First release: storage, with prices before names.").await.context("the demo's dialogue cannot be released")?;
     let call_back = lumbo_core::file::load(CALL_BACK).map_err(|error| anyhow!("{error}"))?;
     let other = store.create_dialogue(workspace, edda, &call_back).await?;
-    store.release(workspace, other, edda, 1, "First release: asked in one sentence, read back.").await.context("the demo's second dialogue cannot be released")?;
+    store
+        .release(workspace, other, edda, 1, "First release: asked in one sentence, read back.")
+        .await
+        .context("the demo's second dialogue cannot be released")?;
     let past: Vec<Past> = serde_json::from_str(PAST)?;
     let count = past.len();
     let mut random = rand::rngs::StdRng::seed_from_u64(7);

@@ -78,16 +78,25 @@ fn people() -> ApiRouter<App> {
         .api_route("/api/patterns", get_with(dialogues::list_patterns, named("patterns", "Ready-made dialogues to begin from")))
         .api_route("/api/media", post_with(media::add, named("addMedium", "Keep a picture or document")))
         .api_route("/api/media/{hash}", get_with(media::of_workspace, named("medium", "A picture or document")))
-        .api_route("/api/fields", get_with(catalogue::fields, named("fields", "The catalogue of fields")).post_with(catalogue::change, named("changeField", "Make a field, or change one")))
+        .api_route(
+            "/api/fields",
+            get_with(catalogue::fields, named("fields", "The catalogue of fields"))
+                .post_with(catalogue::change, named("changeField", "Make a field, or change one")),
+        )
         .api_route("/api/fields/preview", post_with(catalogue::preview, named("previewField", "What a change of a field would do")))
         .api_route("/api/fields/import", post_with(catalogue::import, named("importFields", "Take in a catalogue as CSV")))
         .api_route("/api/fields/{field}", delete_with(catalogue::remove, named("removeField", "Take out a field that nothing uses")))
         .api_route("/api/catalogue", get_with(catalogue::list, named("catalogue", "The catalogue with what uses each field")))
         .api_route("/api/catalogue.csv", get_with(catalogue::export, named("exportFields", "The catalogue as CSV")))
-        .api_route("/api/settings/domains", get_with(settings::domains, named("domains", "The workspace’s own e-mail domains")).post_with(settings::set_domains, named("setDomains", "Change the workspace’s own e-mail domains")))
+        .api_route(
+            "/api/settings/domains",
+            get_with(settings::domains, named("domains", "The workspace’s own e-mail domains"))
+                .post_with(settings::set_domains, named("setDomains", "Change the workspace’s own e-mail domains")),
+        )
         .api_route(
             "/api/settings/visitor-keys",
-            get_with(settings::visitor_keys, named("visitorKeys", "Secrets that sites sign with")).post_with(settings::add_visitor_key, named("addVisitorKey", "Make a secret")),
+            get_with(settings::visitor_keys, named("visitorKeys", "Secrets that sites sign with"))
+                .post_with(settings::add_visitor_key, named("addVisitorKey", "Make a secret")),
         )
         .api_route("/api/settings/visitor-keys/{key}", delete_with(settings::remove_visitor_key, named("removeVisitorKey", "Take out a secret")))
         .api_route("/api/settings/visitor-token", post_with(settings::try_token, named("tryVisitorToken", "Look at a token that a site signed")))

@@ -112,7 +112,8 @@ pub(crate) fn read(token: &str, key: &str, secret: &str, slug: Option<&str>, now
         return Err(VisitorError::TooLong(minutes(left)));
     }
     if let (Some(slug), Some(audience)) = (slug, &claims.aud) {
-        let named: Vec<&str> = audience.as_array().map_or_else(|| audience.as_str().into_iter().collect(), |all| all.iter().filter_map(Value::as_str).collect());
+        let named: Vec<&str> =
+            audience.as_array().map_or_else(|| audience.as_str().into_iter().collect(), |all| all.iter().filter_map(Value::as_str).collect());
         if !named.contains(&slug) {
             return Err(VisitorError::Audience(named.join(", ").chars().take(80).collect()));
         }
@@ -218,9 +219,7 @@ mod tests {
 
     #[test]
     fn a_token_is_refused_with_what_to_do() {
-        let said = |token: &str, slug: Option<&str>| {
-            key_of(token).and_then(|key| read(token, &key, SECRET, slug, now())).map(|_| ()).unwrap_err().to_string()
-        };
+        let said = |token: &str, slug: Option<&str>| key_of(token).and_then(|key| read(token, &key, SECRET, slug, now())).map(|_| ()).unwrap_err().to_string();
         let good = sign(&json!({"exp": exp(30)}));
         let (head, rest) = good.split_once('.').unwrap();
         let (body, signature) = rest.split_once('.').unwrap();

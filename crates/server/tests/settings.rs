@@ -183,9 +183,12 @@ async fn own_domains_decide_at_once_and_only_in_their_workspace() {
     assert_eq!(set.json, json!({"revision": 1, "allow": ["gmail.com"], "deny": ["harrow.example"]}));
     let stale = fixture.post("/api/settings/domains", &cookie, json!({"base": 0, "allow": [], "deny": []})).await;
     assert_eq!(stale.status, StatusCode::CONFLICT);
-    for (slug, address, taken) in
-        [("storage-a", "pia@gmail.com", true), ("storage-a", "pia@post.harrow.example", false), ("storage-b", "pia@gmail.com", false), ("storage-b", "pia@harrow.example", true)]
-    {
+    for (slug, address, taken) in [
+        ("storage-a", "pia@gmail.com", true),
+        ("storage-a", "pia@post.harrow.example", false),
+        ("storage-b", "pia@gmail.com", false),
+        ("storage-b", "pia@harrow.example", true),
+    ] {
         let (token, sequence) = until_address(&fixture, slug).await;
         let answer = fixture.say(&token, sequence, address).await;
         let turn = answer.json["question"]["turn"].clone();
@@ -223,7 +226,10 @@ async fn what_a_site_signs_is_taken_once_and_what_is_forged_does_nothing() {
     let claims = json!({"exp": soon(), "name": "Ana Ruiz", "email": "ana@heron.example"});
     let token = signed(&key, &claims);
     let tried = fixture.post("/api/settings/visitor-token", &cookie, json!({"token": token})).await.json;
-    assert_eq!(tried, json!({"refused": null, "known": [{"to": "the first person name", "text": "Ana Ruiz"}, {"to": "the first email", "text": "ana@heron.example"}]}));
+    assert_eq!(
+        tried,
+        json!({"refused": null, "known": [{"to": "the first person name", "text": "Ana Ruiz"}, {"to": "the first email", "text": "ana@heron.example"}]})
+    );
     let asks_name = asked_for(&fixture, "storage-a", "nonsense").await;
     assert!(asks_name.contains("Who should we ask for?"), "{asks_name}");
     let known = asked_for(&fixture, "storage-a", &token).await;

@@ -107,11 +107,14 @@ impl Store {
     /// [`StoreError::NotFound`] where nothing is on air at the address.
     pub async fn start_conversation(&self, new: NewConversation<'_>) -> Result<Taken, TakeError> {
         let mut db = self.pool.begin().await?;
-        let row = sqlx::query!("select d.workspace_id, d.id, d.on_air as \"on_air!\", w.domains_revision from dialogues d join workspaces w on w.id = d.workspace_id
-             where d.slug = $1 and d.on_air is not null", new.slug)
-            .fetch_optional(&mut *db)
-            .await?
-            .ok_or(StoreError::NotFound("dialogue"))?;
+        let row = sqlx::query!(
+            "select d.workspace_id, d.id, d.on_air as \"on_air!\", w.domains_revision from dialogues d join workspaces w on w.id = d.workspace_id
+             where d.slug = $1 and d.on_air is not null",
+            new.slug
+        )
+        .fetch_optional(&mut *db)
+        .await?
+        .ok_or(StoreError::NotFound("dialogue"))?;
         let plan = self.plan_of(&mut db, row.workspace_id, row.on_air).await?;
         let spot = Spot { workspace: row.workspace_id, dialogue: row.id, release: row.on_air, conversation: Uuid::now_v7() };
         let domains = self.domains_at(&mut db, row.workspace_id, row.domains_revision).await?;

@@ -115,8 +115,7 @@ pub(crate) async fn put(db: &mut PgConnection, workspace: Uuid, field: &Field) -
 
 /// Names the pictures of a field's options in a dialogue that is to carry them.
 pub(crate) async fn pictures(db: &mut PgConnection, workspace: Uuid, body: &Dialogue, field: &Field) -> Result<Vec<Edit>, StoreError> {
-    let hashes: Vec<String> =
-        field.options.iter().filter_map(|option| option.picture.clone()).filter(|hash| !body.media.contains_key(hash)).collect();
+    let hashes: Vec<String> = field.options.iter().filter_map(|option| option.picture.clone()).filter(|hash| !body.media.contains_key(hash)).collect();
     if hashes.is_empty() {
         return Ok(Vec::new());
     }
@@ -248,8 +247,9 @@ impl Store {
             }
         }
         let has = serde_json::json!([{ "id": field.id }]);
-        let leads =
-            sqlx::query_scalar!("select count(*) as \"count!\" from leads where workspace_id = $1 and fields @> $2", workspace, has).fetch_one(&self.pool).await?;
+        let leads = sqlx::query_scalar!("select count(*) as \"count!\" from leads where workspace_id = $1 and fields @> $2", workspace, has)
+            .fetch_one(&self.pool)
+            .await?;
         Ok((out, leads))
     }
 

@@ -24,8 +24,7 @@ use crate::file::{Choice, Field, FieldType, Text};
 use crate::outline::gesture::fields::fresh_key;
 
 /// The columns, in the order they are written; read in any order, by name.
-pub const COLUMNS: [&str; 12] =
-    ["id", "key", "label", "type", "options", "language", "unit", "currency", "personal", "record", "rules", "description"];
+pub const COLUMNS: [&str; 12] = ["id", "key", "label", "type", "options", "language", "unit", "currency", "personal", "record", "rules", "description"];
 
 /// Largest file, bytes.
 pub const CSV_LIMIT: usize = 2 * 1024 * 1024;

@@ -109,7 +109,8 @@ pub fn consequences(dialogue: &Dialogue, field: &Field) -> Option<Consequences> 
     let used = uses(dialogue, &old.key);
     let mut changed = dialogue.clone();
     if let Err(error) = apply(&mut changed, Edit::PutField { field: field.clone() }) {
-        let finding = Finding { key: "id".into(), severity: crate::checks::Severity::Error, at: format!("fields/{}", field.id), says: error.to_string(), mend: None };
+        let finding =
+            Finding { key: "id".into(), severity: crate::checks::Severity::Error, at: format!("fields/{}", field.id), says: error.to_string(), mend: None };
         return Some(Consequences { uses: used, breaks: vec![Broken { place: "Fields".into(), finding }], mends: 0 });
     }
     let (before, after) = (check(dialogue), check(&changed));

@@ -92,7 +92,8 @@ fn the_demos_catalogue_reads_back_from_csv() {
 #[test]
 fn a_short_file_makes_fields_and_changes_known_ones() {
     let known = [field("pallets")];
-    let text = "\u{feff}Key;Label;Type;Options;Personal\r\npallets;Pallet places;quantity;;\r\n\r\ndepot;Depot;choice;Aldermoor; no\r\nwho;Who;Person name;;yes";
+    let text =
+        "\u{feff}Key;Label;Type;Options;Personal\r\npallets;Pallet places;quantity;;\r\n\r\ndepot;Depot;choice;Aldermoor; no\r\nwho;Who;Person name;;yes";
     let read = rows(text, &known);
     assert_eq!(read[0].as_ref().unwrap().id, known[0].id);
     assert!(read[1].as_ref().unwrap().options.iter().map(|option| option.key.as_str()).eq(["aldermoor"]));

@@ -1,52 +1,8 @@
 //! A company's name, as given, without the words around it.
 
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Scan, Token};
+use crate::language::{Kind, Language, Scan, Token, shared};
 use crate::value::Value;
-
-/// Legal forms, folded and without dots (common knowledge, no source).
-const FORMS: [&str; 40] = [
-    "ltd",
-    "limited",
-    "plc",
-    "llp",
-    "llc",
-    "inc",
-    "corp",
-    "co",
-    "gmbh",
-    "ag",
-    "kg",
-    "ohg",
-    "ug",
-    "se",
-    "bv",
-    "nv",
-    "vof",
-    "sarl",
-    "sas",
-    "sa",
-    "eurl",
-    "snc",
-    "sl",
-    "slu",
-    "srl",
-    "spa",
-    "oy",
-    "ab",
-    "as",
-    "aps",
-    "sp",
-    "oo",
-    "zoo",
-    "pty",
-    "kft",
-    "sro",
-    "doo",
-    "lda",
-    "incorporated",
-    "corporation",
-];
 
 const CHARACTERS: usize = 120;
 
@@ -184,7 +140,7 @@ fn bracketed(scan: &Scan<'_>) -> Option<Mention> {
 fn with_form(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     let tokens = &scan.tokens;
     for index in 1..tokens.len().min(400) {
-        let form = FORMS.contains(&&*tokens[index].folded)
+        let form = shared().legal_forms.contains(&*tokens[index].folded)
             && tokens[index].kind == Kind::Word
             && capital(scan.raw, tokens[index].start)
             && tokens[index].folded.len() > 1;
@@ -282,14 +238,14 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
         let after_capital = tokens.get(end + 1).is_some_and(|next| capital(scan.raw, next.start));
         match token.kind {
             Kind::Mark => {
-                let form_next = tokens.get(end + 1).is_some_and(|next| FORMS.contains(&&*next.folded) && capital(scan.raw, next.start));
+                let form_next = tokens.get(end + 1).is_some_and(|next| shared().legal_forms.contains(&*next.folded) && capital(scan.raw, next.start));
                 let inside = match &*token.folded {
                     "&" | "+" | "'" | "’" => true,
                     "." => {
                         let next_glued = tokens.get(end + 1).is_some_and(|next| next.glued && next.kind != Kind::Mark);
                         let letter = end > first && tokens[end - 1].folded.chars().count() == 1;
-                        let form = end > first && FORMS.contains(&&*tokens[end - 1].folded);
-                        if form || letter && (end < first + 2 || tokens[end - 2].is('.') || FORMS.contains(&&*tokens[end - 1].folded)) {
+                        let form = end > first && shared().legal_forms.contains(&*tokens[end - 1].folded);
+                        if form || letter && (end < first + 2 || tokens[end - 2].is('.') || shared().legal_forms.contains(&*tokens[end - 1].folded)) {
                             keep_dot = Some(end + 1);
                         }
                         next_glued
@@ -357,7 +313,7 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
 
 /// True for a legal form.
 pub(super) fn is_form(word: &str) -> bool {
-    FORMS.contains(&word)
+    shared().legal_forms.contains(word)
 }
 
 fn tidy(text: &str) -> String {

@@ -8,7 +8,7 @@ use serde::Deserialize;
 use super::number::{Amount, amounts};
 use super::took_back::TookBack;
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Lexicon, Scan};
+use crate::language::{Kind, Language, Lexicon, Scan, shared};
 use crate::value::Value;
 
 #[derive(Deserialize)]
@@ -77,7 +77,7 @@ const CROWNS: [&str; 5] = ["SEK", "NOK", "DKK", "CZK", "ISK"];
 /// The currency named at a token, with the token after it.
 fn at(scan: &Scan<'_>, index: usize, hints: Hints<'_>) -> Option<(String, usize)> {
     let token = scan.tokens.get(index)?;
-    if matches!(&*token.folded, "kr" | "kronor" | "kroner" | "kronen" | "crowns" | "krone" | "krona") {
+    if shared().crowns.contains(&*token.folded) {
         let by_country = match hints.country {
             Some("SE") => Some("SEK"),
             Some("NO") => Some("NOK"),
@@ -152,15 +152,15 @@ pub(super) fn of(scan: &Scan<'_>, hints: Hints<'_>, found: &[Amount]) -> Vec<Men
 
 /// Cents and pence behind a number, with the currency they are part of.
 fn minor(scan: &Scan<'_>, index: usize, hints: Hints<'_>) -> Option<(String, usize)> {
-    let pound = matches!(scan.word(index)?, "pence" | "p" | "penny");
-    let cent = matches!(scan.word(index)?, "cent" | "cents" | "ct" | "cts" | "centimes" | "céntimos" | "centimos");
+    let pound = shared().pence.contains(scan.word(index)?);
+    let cent = shared().cents.contains(scan.word(index)?);
     let code = if pound { "GBP" } else { hints.currency.unwrap_or("EUR") };
     (pound && (scan.tokens[index].glued || scan.word(index) != Some("p")) || cent).then(|| (code.to_owned(), index + 1))
 }
 
 /// True where a word for several currencies stands beside a number, and nothing tells which is meant.
 fn unknown_beside(scan: &Scan<'_>, amount: &Amount) -> bool {
-    let crown = |index: usize| scan.word(index).is_some_and(|word| matches!(word, "kr" | "kronor" | "kroner" | "kronen" | "crowns" | "krone" | "krona"));
+    let crown = |index: usize| scan.word(index).is_some_and(|word| shared().crowns.contains(word));
     crown(amount.next) || amount.first > 0 && crown(amount.first - 1)
 }
 

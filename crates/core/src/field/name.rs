@@ -1,21 +1,12 @@
 //! A person's name: the words around it left out, given and family name split.
 
 use super::{Found, Heard};
-use crate::language::{Kind, LANGUAGES, Language, Scan};
+use crate::language::{Kind, LANGUAGES, Language, Scan, shared};
 use crate::value::{PersonName, Value};
-
-/// Words that belong to the family name that follows them.
-const PARTICLES: [&str; 34] = [
-    "van", "von", "vom", "zu", "zum", "zur", "de", "der", "den", "het", "'t", "ter", "ten", "te", "del", "della", "di", "da", "dos", "das", "do", "du", "la",
-    "le", "los", "las", "al", "el", "bin", "ibn", "af", "av", "d'", "y",
-];
 
 /// Longest name, in words and in characters.
 const WORDS: usize = 6;
 const CHARACTERS: usize = 80;
-
-/// Names that are also words which end one; with a capital they are names.
-const AMBIGUOUS: [&str; 12] = ["will", "an", "do", "in", "so", "just", "now", "on", "am", "young", "best", "good"];
 
 /// A name in a reply, by its bytes.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -55,7 +46,7 @@ pub(super) fn opening(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
         .tokens
         .get(first..end)?
         .iter()
-        .filter(|token| token.kind == Kind::Word && !PARTICLES.contains(&&*token.folded))
+        .filter(|token| token.kind == Kind::Word && !shared().particles.contains(&*token.folded))
         .all(|token| capital(scan.raw, token.start));
     let followed = end < scan.tokens.len() && !scan.tokens[end].is('.');
     let company =
@@ -107,7 +98,7 @@ fn family_first(scan: &Scan<'_>, language: &Language, first: usize, end: usize) 
     let (close, clean) = extent(scan, language, end + 1);
     let given = close.checked_sub(end + 1)?;
     let initial = given == 2 && scan.tokens[close - 1].folded.chars().count() == 1 || given == 3 && scan.tokens[close - 1].is('.');
-    let family_words = scan.tokens[first..end].iter().filter(|token| token.kind == Kind::Word && !PARTICLES.contains(&&*token.folded)).count();
+    let family_words = scan.tokens[first..end].iter().filter(|token| token.kind == Kind::Word && !shared().particles.contains(&*token.folded)).count();
     if !clean || family_words != 1 || !(given == 1 || initial) || scan.tokens.len() > close + 1 || !capital(scan.raw, scan.tokens[end + 1].start) {
         return None;
     }
@@ -183,7 +174,7 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
         {
             return (end, true);
         }
-        if language.company.inner.at(scan, end).is_some() && !PARTICLES.contains(&&*token.folded) {
+        if language.company.inner.at(scan, end).is_some() && !shared().particles.contains(&*token.folded) {
             return (end, end > first);
         }
         // "Jürgen Möller von der Nordkühl GmbH": a legal form behind a cue makes it where they are from.
@@ -194,11 +185,11 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
             return (end, true);
         }
         // "Ana de Blue Heron": a particle goes on with the name only before one more capital and the end.
-        let particle = PARTICLES.contains(&&*token.folded);
+        let particle = shared().particles.contains(&*token.folded);
         let small = !capital(scan.raw, token.start);
         let initial = token.folded.chars().count() == 1 && !small && tokens.get(end + 1).is_some_and(|next| next.is('.') && next.glued);
         let ambiguous = !small
-            && AMBIGUOUS.contains(&&*token.folded)
+            && shared().names_that_are_words.contains(&*token.folded)
             && (end > first || &*token.folded == "will" && tokens.get(end + 1).is_some_and(|next| next.kind == Kind::Word && capital(scan.raw, next.start)));
         let stop = !initial && !ambiguous && language.names.stops.contains(&*token.folded);
         if stop && (!particle || small && tokens.get(end + 1).is_none_or(|next| next.kind != Kind::Word)) {
@@ -223,7 +214,7 @@ fn is_title(word: &str, language: &Language) -> bool {
 }
 
 fn is_suffix(word: &str) -> bool {
-    matches!(word, "jr" | "sr" | "phd" | "ii" | "iii")
+    shared().name_suffixes.contains(word)
 }
 
 fn make(scan: &Scan<'_>, language: &Language, first: usize, end: usize) -> Option<Mention> {
@@ -246,7 +237,7 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize, end: usize) -> Optio
     let single = begin + 1 == stop;
     let stopped = single && (language.names.stops.contains(&*tokens[begin].folded) || Language::get("en").names.stops.contains(&*tokens[begin].folded));
     let too_long = text.chars().count() > CHARACTERS || tokens[begin..stop].iter().any(|token| token.folded.chars().count() > 30);
-    if letters < 2 || too_long || stopped || PARTICLES.contains(&&*tokens[begin].folded) && single {
+    if letters < 2 || too_long || stopped || shared().particles.contains(&*tokens[begin].folded) && single {
         return None;
     }
     if !single && super::company::is_form(&tokens[stop - 1].folded) && tokens[stop - 1].folded.chars().count() > 2 {
@@ -281,7 +272,7 @@ pub fn split(name: &str) -> PersonName {
         return PersonName { given: full.clone(), family: String::new(), full };
     }
     let mut first_of_family = core - 1;
-    while first_of_family > 1 && PARTICLES.contains(&words[first_of_family - 1].to_lowercase().as_str()) {
+    while first_of_family > 1 && shared().particles.contains(&words[first_of_family - 1].to_lowercase()) {
         first_of_family -= 1;
     }
     PersonName { given: words[..first_of_family].join(" "), family: words[first_of_family..core].join(" "), full }

@@ -4,11 +4,8 @@ use rlibphonenumber::{PhoneNumber, PhoneNumberFormat, enums::Region};
 
 use super::took_back::TookBack;
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Scan};
+use crate::language::{Kind, Language, Scan, shared};
 use crate::value::Value;
-
-/// Words before an extension, in the six languages.
-const EXTENSION: [&str; 13] = ["ext", "extn", "extension", "x", "durchwahl", "dw", "poste", "extensión", "int", "toestel", "tst", "wewn", "wewnętrzny"];
 
 pub(super) fn region(country: Option<&str>) -> Option<Region> {
     country.and_then(|code| code.parse::<Region>().ok())
@@ -58,7 +55,7 @@ fn extension(scan: &Scan<'_>, end: usize) -> Option<(String, usize)> {
     while scan.tokens.get(index).is_some_and(|token| matches!(&*token.folded, "," | "(" | "-")) {
         index += 1;
     }
-    if !scan.word(index).is_some_and(|word| EXTENSION.contains(&word)) && !scan.tokens.get(index).is_some_and(|token| token.is('#')) {
+    if !scan.word(index).is_some_and(|word| shared().extensions.contains(word)) && !scan.tokens.get(index).is_some_and(|token| token.is('#')) {
         return None;
     }
     index += 1;

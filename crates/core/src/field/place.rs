@@ -9,7 +9,7 @@ use regex::Regex;
 use serde::Deserialize;
 
 use super::{Found, Heard, country};
-use crate::language::{Kind, Language, Scan, fold};
+use crate::language::{Kind, Language, Scan, fold, shared};
 use crate::value::{Place, Value};
 
 #[derive(Deserialize)]
@@ -20,34 +20,6 @@ struct Row {
 
 /// Countries whose postcodes have a shape of their own, so that one is told without knowing the country.
 const OWN_SHAPE: [&str; 9] = ["GB", "NL", "PL", "CA", "IE", "PT", "BR", "JP", "LT"];
-
-/// British counties that do not end in "shire" (common knowledge, no source); they tell a region from a town.
-const COUNTIES: [&str; 24] = [
-    "kent",
-    "surrey",
-    "essex",
-    "devon",
-    "cornwall",
-    "sussex",
-    "east sussex",
-    "west sussex",
-    "norfolk",
-    "suffolk",
-    "cumbria",
-    "dorset",
-    "somerset",
-    "greater manchester",
-    "tyne and wear",
-    "county durham",
-    "merseyside",
-    "west midlands",
-    "northumberland",
-    "rutland",
-    "isle of wight",
-    "cleveland",
-    "avon",
-    "fife",
-];
 
 fn patterns() -> &'static [(String, Regex)] {
     static PATTERNS: OnceLock<Vec<(String, Regex)>> = OnceLock::new();
@@ -326,7 +298,7 @@ pub(super) fn address(scan: &Scan<'_>, language: &Language, hint: Option<&str>, 
 
 fn is_county(text: &str) -> bool {
     let folded = fold(text);
-    folded.ends_with("shire") || COUNTIES.contains(&folded.as_str())
+    folded.ends_with("shire") || shared().counties.contains(&folded)
 }
 
 /// A place in one line, as a person in its country would write it.

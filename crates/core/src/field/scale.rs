@@ -6,7 +6,7 @@ use super::choice::{Match, Options};
 use super::number::{Amount, amounts};
 use super::took_back::TookBack;
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Scan};
+use crate::language::{Kind, Language, Scan, shared};
 use crate::value::{Number, Value};
 
 /// Reads a place on a scale: a number, "4 out of 5", or the words at an end. `options` have numbers as keys.
@@ -32,7 +32,7 @@ pub(super) fn read(scan: &Scan<'_>, folded: &str, language: &Language, options: 
             ([one, top], Some((_, most)))
                 if top.amount == most
                     && top.first <= one.next + 3
-                    && (one.next..top.first).any(|index| matches!(scan.word(index), Some("of" | "von" | "sur" | "de" | "van" | "na" | "z"))) =>
+                    && (one.next..top.first).any(|index| scan.word(index).is_some_and(|word| shared().out_of.contains(word))) =>
             {
                 keep(scan, *one, ends)
             }

@@ -4,6 +4,7 @@
 
 mod lexicon;
 mod scan;
+mod shared;
 
 use std::collections::{HashMap, HashSet};
 use std::sync::OnceLock;
@@ -11,6 +12,7 @@ use std::sync::OnceLock;
 pub(crate) use lexicon::Lexicon;
 pub(crate) use scan::{Kind, Scan, Token};
 use serde::Deserialize;
+pub(crate) use shared::shared;
 use unicode_normalization::UnicodeNormalization;
 
 /// Languages with listed words, as BCP 47 primary tags; in the order of the files below, English first.
@@ -90,6 +92,9 @@ pub struct Language {
     pub(crate) list: ListWords,
     /// Ways to agree beside yes.
     pub consent: HashSet<String>,
+    /// How numbers are put together in words.
+    #[serde(default)]
+    pub(crate) compounds: Compounds,
     /// Words of dates.
     pub(crate) dates: DateWords,
     /// Order of day and month in digits: `dmy`, or `dmy_or_mdy` where the country decides.
@@ -156,10 +161,35 @@ pub(crate) struct ListWords {
     pub endings: Lexicon<()>,
 }
 
+/// How numbers are put together in words, where the language does so.
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields, default)]
+pub(crate) struct Compounds {
+    /// Between a unit and the tens behind it in one word: "fünfundvierzig".
+    pub joins: Vec<String>,
+    /// Words for hundred and thousand inside one word, the larger first: "zweihundertvierzig".
+    pub marks: Vec<String>,
+    /// Endings for "and a half": "zweieinhalb".
+    pub halves: Vec<String>,
+    /// "And" stands between tens and units: "treinta y cinco".
+    pub joins_tens: bool,
+    /// Teens stand after tens: "soixante-dix".
+    pub teens_after_tens: bool,
+    /// Words for twenty that are counted: "quatre-vingts".
+    pub twenties: HashSet<String>,
+}
+
 /// Words of dates.
 #[derive(Debug, Default, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct DateWords {
+    /// "Next Friday" is the one of next week, not the coming one: English, Dutch and Polish, not German or the Romance
+    /// languages.
+    #[serde(default)]
+    pub next_weekday_is_of_next_week: bool,
+    /// A unit alone is one of it: "za tydzień" is in one week.
+    #[serde(default)]
+    pub one_goes_without_saying: bool,
     pub months: Lexicon<u8>,
     pub weekdays: Lexicon<u8>,
     pub today: Lexicon<()>,

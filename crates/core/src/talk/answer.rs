@@ -227,9 +227,7 @@ impl<'a> Run<'a> {
     /// A tapped answer passes the rules like a typed one: at most so many options, not in the past.
     fn judge_picked(&mut self, one: One<'a>, value: Value) {
         let tried = self.state.asking.as_ref().map_or(0, |asking| asking.tries);
-        let reading = {
-            one.reader.judge(value, Heard::default(), self.known(None).reading(), tried)
-        };
+        let reading = { one.reader.judge(value, Heard::default(), self.known(None).reading(), tried) };
         match reading {
             Reading::Value { value, .. } => self.keep(one, value, None),
             Reading::Failed { failed, message, refused, .. } => {

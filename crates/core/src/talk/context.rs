@@ -258,7 +258,9 @@ mod tests {
 
     #[test]
     fn a_time_of_day_is_read_in_its_short_forms() {
-        for (written, read) in [("9:30", Some("09:30")), ("09.30", Some("09:30")), ("17", Some("17:00")), ("24:00", None), ("9:5:1", None), ("noon", None), ("-1", None)] {
+        for (written, read) in
+            [("9:30", Some("09:30")), ("09.30", Some("09:30")), ("17", Some("17:00")), ("24:00", None), ("9:5:1", None), ("noon", None), ("-1", None)]
+        {
             assert_eq!(time_of_day(written).as_deref(), read, "{written}");
         }
     }

@@ -26,9 +26,9 @@ mod side;
 mod state;
 mod step;
 
-pub use event::{Event, FormProblem, Line, WhyOut};
 pub use context::{CONTEXT_NAMES, Circumstances, Context, WEEKDAYS};
 pub(crate) use context::{time_of_day, weekday_index};
+pub use event::{Event, FormProblem, Line, WhyOut};
 pub use input::{Env, FORM_LIMIT, Input, InputBody, Prefill, PrefillTo, REPLY_INPUT_LIMIT};
 pub use show::{
     FormField, KeptLine, MarginLine, MarginNote, ProspectLine, ProspectView, Question, QuestionKind, QuestionOption, Tone, Who, margin, prospect_view,

@@ -1,7 +1,7 @@
 //! Words: wordings picked by the conversation's seed, chips filled with what is known.
 
-use super::{Line, weekday_index};
 use super::step::Run;
+use super::{Line, weekday_index};
 use crate::field::{self, shown};
 use crate::file::text::{Chip, Piece};
 use crate::language::Language;

@@ -46,7 +46,13 @@ pub fn run(options: &Options) -> Done {
             Err(error) => bail!("{error}"),
         }
     }
-    let env = Env { now: options.now.unwrap_or_else(Timestamp::now), seed: options.seed, context: &context, known: &[], domains: lumbo_core::field::domains::DomainLists::none() };
+    let env = Env {
+        now: options.now.unwrap_or_else(Timestamp::now),
+        seed: options.seed,
+        context: &context,
+        known: &[],
+        domains: lumbo_core::field::domains::DomainLists::none(),
+    };
     let (events, state) = script::run(&plan, &inputs, env).map_err(|error| anyhow!("{error}"))?;
     let lines = margin(&plan, &events);
     let key = |id: &String| plan.field(id).map_or_else(|| id.clone(), |field| field.key.clone());

@@ -192,7 +192,10 @@ pub(crate) async fn import(State(app): State<App>, Writer(person): Writer, Body(
                 Some(was) if *was == field => line(ImportDoes::Same, Some(field), Vec::new(), Vec::new()),
                 Some(was) => {
                     let (drafts, _) = app.store.preview_field(workspace, &field).await?;
-                    let breaks = drafts.iter().flat_map(|draft| draft.consequences.breaks.iter().map(|broken| format!("{}, {}: {}", draft.title, broken.place, broken.finding.says))).collect();
+                    let breaks = drafts
+                        .iter()
+                        .flat_map(|draft| draft.consequences.breaks.iter().map(|broken| format!("{}, {}: {}", draft.title, broken.place, broken.finding.says)))
+                        .collect();
                     changes.push((Some(was.clone()), field.clone()));
                     line(ImportDoes::Changed, Some(field), Vec::new(), breaks)
                 }

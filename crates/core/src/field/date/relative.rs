@@ -5,7 +5,7 @@ use jiff::civil::{Date, ISOWeekDate, Weekday};
 
 use super::{Calendar, Period, Said, Sure};
 use crate::field::number;
-use crate::language::{Kind, Language, Scan};
+use crate::language::{Kind, Language, Scan, shared};
 use crate::value::Precision;
 
 /// Units that dates are counted in.
@@ -127,11 +127,7 @@ fn week_of(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said
         return None;
     }
     let mut at = index + 1;
-    while at < index + 4
-        && (scan.word(at).is_some_and(|word| {
-            calendar.language.dates.of.contains(word) || matches!(word, "vom" | "du" | "del" | "van" | "od" | "commencing" | "beginning" | "starting" | "the")
-        }))
-    {
+    while at < index + 4 && (scan.word(at).is_some_and(|word| calendar.language.dates.of.contains(word) || shared().week_openers.contains(word))) {
         at += 1;
     }
     let (period, _, next) = super::written::at(scan, at, calendar).filter(|_| at > index + 1)?;
@@ -181,8 +177,7 @@ fn weekday(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said
     let at = before.map_or(index, |(next, _)| next);
     let (day, mut next) = dates.weekdays.at(scan, at)?;
     let behind = dates.next.at(scan, next).filter(|_| before.is_none());
-    // Romance languages and German mean the coming one; English, Dutch and Polish the one of next week.
-    let skips = language.order != "dmy" || language.join.contains("en") || language.group == ' ' && language.minus.contains("minus");
+    let skips = dates.next_weekday_is_of_next_week;
     let next_week = before.is_some_and(|(_, next)| next && !dates.coming.at(scan, index).is_some_and(|_| true)) && skips;
     let mut of_week = None;
     if let Some((period, _, end)) = counted_unit(scan, next, calendar, false)
@@ -227,7 +222,7 @@ pub(super) fn counted_unit(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>
             at = next;
         } else if let Some((_, next)) = dates.this.at(scan, at).filter(|_| shift.is_none() && !article) {
             let word = scan.word(at).unwrap_or_default();
-            if is_article(word) {
+            if shared().articles.contains(word) {
                 article = true;
             } else {
                 shift = Some(0);
@@ -253,10 +248,6 @@ pub(super) fn counted_unit(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>
         return None;
     }
     Some((calendar.today.and_then(|today| of(today, shift, unit)), Sure::Yes, at))
-}
-
-fn is_article(word: &str) -> bool {
-    matches!(word, "the" | "der" | "die" | "das" | "des" | "dem" | "le" | "la" | "l'" | "du" | "el" | "del" | "de" | "het")
 }
 
 /// The week, month, quarter or year so many after this one.
@@ -285,7 +276,7 @@ fn month_by_word(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Optio
         .at(scan, index)
         .map(|(_, next)| (1, next))
         .or_else(|| dates.last.at(scan, index).map(|(_, next)| (-1, next)))
-        .or_else(|| dates.this.at(scan, index).filter(|_| !is_article(scan.word(index).unwrap_or_default())).map(|(_, next)| (0, next)))?;
+        .or_else(|| dates.this.at(scan, index).filter(|_| !shared().articles.contains(scan.word(index).unwrap_or_default())).map(|(_, next)| (0, next)))?;
     let (month, next) = dates.months.at(scan, at)?;
     let month = i8::try_from(month).ok()? + 1;
     // "Next March 5" is read with its day elsewhere.
@@ -317,7 +308,7 @@ fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> 
         (6, Unit::Month, next)
     } else if let Some((_, next)) = dates.a.at(scan, at).filter(|(_, next)| unit(scan.word(*next), language).is_some()) {
         (1, unit(scan.word(next), language)?, next + 1)
-    } else if polish_one(scan, at, language, within.is_some()) {
+    } else if bare_one(scan, at, language, within.is_some()) {
         (1, unit(scan.word(at), language)?, at + 1)
     } else {
         let token = scan.tokens.get(at)?;
@@ -328,7 +319,7 @@ fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> 
         let mut next = amount.next;
         let mut step = unit(scan.word(next), language);
         // "10 working days" are not ten days; nothing is guessed.
-        if step.is_none() && scan.word(next).is_some_and(|word| matches!(word, "full" | "more" | "ganze" | "weitere")) {
+        if step.is_none() && scan.word(next).is_some_and(|word| shared().more.contains(word)) {
             next += 1;
             step = unit(scan.word(next), language);
         }
@@ -358,6 +349,6 @@ fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> 
 }
 
 /// Polish says "za tydzień" without a word for one.
-fn polish_one(scan: &Scan<'_>, at: usize, language: &Language, within: bool) -> bool {
-    within && language.dates.week.contains("tydzień") && unit(scan.word(at), language).is_some()
+fn bare_one(scan: &Scan<'_>, at: usize, language: &Language, within: bool) -> bool {
+    within && language.dates.one_goes_without_saying && unit(scan.word(at), language).is_some()
 }

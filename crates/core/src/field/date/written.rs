@@ -3,7 +3,7 @@
 use jiff::civil::Date;
 
 use super::{Calendar, Period, Said, Sure, relative};
-use crate::language::{Kind, Language, Scan, Token};
+use crate::language::{Kind, Language, Scan, Token, shared};
 use crate::value::Precision;
 
 /// The date that begins at a token.
@@ -193,7 +193,7 @@ fn year_at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<(Opt
             && let Some(year) = full_year(year, width)
             && !scan.tokens.get(at + 1).is_some_and(|token| token.glued && (token.is(':') || token.kind == Kind::Word))
         {
-            let unit = scan.word(at + 1).is_some_and(|word| matches!(word, "r" | "roku"));
+            let unit = scan.word(at + 1).is_some_and(|word| shared().year_marks.contains(word));
             return Some((Some(year), at + 1 + usize::from(unit)));
         }
         if let Some((period, _, end)) = relative::counted_unit(scan, begin, calendar, false)
@@ -210,7 +210,7 @@ fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
     let dates = &language.dates;
     // "Friday 5 March", "Fri, 5/3": the weekday adds nothing to a day that is named.
     if let Some((_, mut next)) = dates.weekdays.at(scan, index) {
-        while scan.tokens.get(next).is_some_and(|token| matches!(&*token.folded, "," | "." | "the" | "den" | "dem" | "le" | "el" | "de")) && next < index + 4 {
+        while scan.tokens.get(next).is_some_and(|token| token.is(',') || token.is('.') || shared().articles.contains(&*token.folded)) && next < index + 4 {
             next += 1;
         }
         if let Some((Some(period), _, end)) = digits_or_month(scan, next, calendar)
@@ -236,7 +236,7 @@ fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
     let dot = usize::from(scan.tokens.get(next).is_some_and(|token| token.is('.') && token.glued));
     // "March 5", "March 5th, 2027"
     let mut at = next + dot;
-    if scan.word(at) == Some("the") {
+    if scan.word(at).is_some_and(|word| shared().articles.contains(word)) {
         at += 1;
     }
     if let Some((day, width)) = number(scan, at)
@@ -270,15 +270,11 @@ fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
 /// "may", "mar", "march" are words too; a capital or a preposition makes them months.
 fn month_sure(scan: &Scan<'_>, index: usize, next: usize, language: &Language) -> Sure {
     let token = &scan.tokens[index];
-    if !matches!(&*token.folded, "may" | "mar" | "march" | "dec" | "jan" | "maj" | "mai" | "sep" | "set" | "ago" | "lis" | "paź") {
+    if !shared().months_that_are_words.contains(&*token.folded) {
         return Sure::Yes;
     }
     let capital = scan.raw.get(token.start..token.end).is_some_and(|text| text.starts_with(char::is_uppercase)) && index > 0;
-    let preposition = index > 0
-        && matches!(
-            scan.word(index - 1),
-            Some("in" | "by" | "from" | "since" | "until" | "of" | "next" | "this" | "im" | "en" | "w" | "from the" | "before" | "after" | "during" | "around")
-        );
+    let preposition = index > 0 && scan.word(index - 1).is_some_and(|word| shared().before_months.contains(word));
     // "March or April", "May."
     let listed = scan.raw.get(token.start..token.end).is_some_and(|text| text.starts_with(char::is_uppercase))
         && scan.tokens.get(next).is_some_and(|token| token.kind == Kind::Mark || language.to.at(scan, next).is_some());

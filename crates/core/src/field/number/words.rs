@@ -3,7 +3,7 @@
 use rust_decimal::Decimal;
 
 use super::digits;
-use crate::language::{Kind, Language, Scan};
+use crate::language::{Kind, Language, Scan, shared};
 
 /// Largest number kept; anything larger is a slip of the keyboard.
 const LIMIT: i64 = 1_000_000_000_000;
@@ -30,7 +30,7 @@ fn word_value(word: &str, language: &Language) -> Option<u32> {
     if language.times.contains_key(word) {
         return None;
     }
-    (language.join.iter().any(|join| matches!(join.as_str(), "und" | "en")) && word.len() > 5).then(|| compound(word, language, 0)).flatten()
+    (!language.compounds.joins.is_empty() && word.len() > 5).then(|| compound(word, language, 0)).flatten()
 }
 
 fn compound(word: &str, language: &Language, depth: u8) -> Option<u32> {
@@ -40,21 +40,19 @@ fn compound(word: &str, language: &Language, depth: u8) -> Option<u32> {
     if let Some(value) = language.words.get(word) {
         return Some(*value);
     }
-    for (mark, times) in [("tausend", 1000_u32), ("duizend", 1000), ("hundert", 100), ("honderd", 100)] {
-        if language.times.get(mark) != Some(&times) {
-            continue;
-        }
-        if let Some(at) = word.find(mark) {
+    for mark in &language.compounds.marks {
+        let Some(times) = language.times.get(mark).copied() else { continue };
+        if let Some(at) = word.find(mark.as_str()) {
             let (left, right) = (&word[..at], &word[at + mark.len()..]);
             let left = if left.is_empty() { Some(1) } else { compound(left, language, depth + 1).filter(|left| *left < 1000) }?;
-            let right = right.strip_prefix("und").or_else(|| right.strip_prefix("en").filter(|rest| !rest.is_empty())).unwrap_or(right);
+            let right = language.compounds.joins.iter().find_map(|join| right.strip_prefix(join.as_str()).filter(|rest| !rest.is_empty())).unwrap_or(right);
             let right = if right.is_empty() { 0 } else { compound(right, language, depth + 1).filter(|right| *right < times)? };
             return left.checked_mul(times)?.checked_add(right);
         }
     }
     // "fünfundvierzig", "tweeëntwintig"
-    for join in ["und", "ën", "en"] {
-        for (at, _) in word.match_indices(join) {
+    for join in &language.compounds.joins {
+        for (at, _) in word.match_indices(join.as_str()) {
             let unit = language.words.get(&word[..at]).filter(|unit| (1..10).contains(*unit));
             let tens = language.words.get(&word[at + join.len()..]).filter(|tens| **tens >= 20 && **tens % 10 == 0);
             if let (Some(unit), Some(tens)) = (unit, tens) {
@@ -70,7 +68,7 @@ fn with_half(word: &str, language: &Language) -> Option<Decimal> {
     if let Some(part) = language.fractions.get(word) {
         return part.parse().ok();
     }
-    let stem = ["einhalb", "ënhalf", "enhalf", "ënhalve", "enhalve"].iter().find_map(|ending| word.strip_suffix(ending))?;
+    let stem = language.compounds.halves.iter().find_map(|ending| word.strip_suffix(ending.as_str()))?;
     let value = language.words.get(stem)?;
     Some(Decimal::from(*value) + Decimal::new(5, 1))
 }
@@ -125,7 +123,7 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
     } else if let Some(part) = scan.word(index).and_then(|word| with_half(word, language)).or_else(|| fraction_mark(scan, index)) {
         // "Half a million", "anderthalb tausend", "half a tonne".
         let mut next = index + 1;
-        while scan.word(next).is_some_and(|word| matches!(word, "a" | "an" | "of" | "een" | "un" | "de")) {
+        while scan.word(next).is_some_and(|word| shared().after_fractions.contains(word)) {
             next += 1;
         }
         group = part;
@@ -158,8 +156,7 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
             }
             let behind = scan.word(found.next).filter(|_| glued_after(found.next, Kind::Word));
             if behind.is_some_and(|word| {
-                matches!(word, "am" | "pm" | "st" | "nd" | "rd" | "th" | "x")
-                    || word.len() < 3 && glued_after(found.next + 1, Kind::Digits) && !is_power(scan, found.next)
+                shared().behind_no_number.contains(word) || word.len() < 3 && glued_after(found.next + 1, Kind::Digits) && !is_power(scan, found.next)
             }) {
                 if seen {
                     break;
@@ -192,14 +189,13 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
         if let Some(value) = word(index) {
             let value = Decimal::from(value);
             // "Quatre-vingts": four twenties.
-            if seen && group == Decimal::from(4) && value == Decimal::from(20) && matches!(&*token.folded, "vingt" | "vingts") {
+            if seen && group == Decimal::from(4) && value == Decimal::from(20) && language.compounds.twenties.contains(&*token.folded) {
                 group = Decimal::from(80);
                 smallest = Decimal::from(20);
             } else {
                 // "Soixante-dix", "quatre-vingt-onze": a teen after sixty or eighty.
-                let teen = language.group == ' '
-                    && language.join.contains("et")
-                    && (group % Decimal::from(100) == Decimal::from(60) || group % Decimal::from(100) == Decimal::from(80));
+                let teen =
+                    language.compounds.teens_after_tens && (group % Decimal::from(100) == Decimal::from(60) || group % Decimal::from(100) == Decimal::from(80));
                 let below = if teen && smallest >= Decimal::TEN { Decimal::from(20) } else { smallest };
                 let fits = !digits_before || smallest >= Decimal::from(100);
                 if seen && (!fits || value >= below) {
@@ -209,7 +205,7 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
                 group = checked(group, value)?;
                 smallest = if value >= Decimal::from(100) {
                     Decimal::from(100)
-                } else if value >= Decimal::from(20) || value == Decimal::TEN && language.join.contains("et") {
+                } else if value >= Decimal::from(20) || value == Decimal::TEN && language.compounds.teens_after_tens {
                     // "Dix-sept" is ten and seven.
                     Decimal::TEN
                 } else {
@@ -302,11 +298,10 @@ fn and_goes_on(scan: &Scan<'_>, index: usize, smallest: Decimal, language: &Lang
     if smallest >= Decimal::from(100) {
         return next.is_some() || next_digits;
     }
-    let joins_tens = language.join.iter().any(|join| matches!(join.as_str(), "y" | "et"));
-    let units_first = language.join.iter().any(|join| matches!(join.as_str(), "und" | "en"));
-    let teens = language.join.contains("et");
+    let compounds = &language.compounds;
     next.is_some_and(|next| {
-        joins_tens && smallest >= Decimal::TEN && (next < 10 || teens && next < 20) || units_first && smallest == Decimal::ONE && next >= 20 && next % 10 == 0
+        compounds.joins_tens && smallest >= Decimal::TEN && (next < 10 || compounds.teens_after_tens && next < 20)
+            || !compounds.joins.is_empty() && smallest == Decimal::ONE && next >= 20 && next % 10 == 0
     })
 }
 
@@ -319,5 +314,6 @@ fn goes_on_hyphenated(word: &impl Fn(usize) -> Option<u32>, times: &impl Fn(usiz
 
 /// "m2", "ft3": a unit to a power, not a code.
 fn is_power(scan: &Scan<'_>, index: usize) -> bool {
-    matches!(scan.word(index), Some("m" | "cm" | "km" | "ft" | "mm")) && scan.tokens.get(index + 1).is_some_and(|token| matches!(&*token.folded, "2" | "3"))
+    scan.word(index).is_some_and(|word| shared().powers_of.contains(word))
+        && scan.tokens.get(index + 1).is_some_and(|token| matches!(&*token.folded, "2" | "3"))
 }

@@ -2,8 +2,8 @@
 
 use super::compile::Compiler;
 use super::{AskNode, FormFieldNode, FormNode, Kind, Next, OpenNode, ReadBackNode, ReadyPart};
-use crate::file::turn::{AskMissing, Link, Part, Turn};
 use crate::file::text::Piece;
+use crate::file::turn::{AskMissing, Link, Part, Turn};
 use crate::formula::{self, Names, Type};
 
 impl<'a> Compiler<'a> {
