@@ -208,6 +208,12 @@ pub(crate) struct DateWords {
     pub last: Lexicon<()>,
     pub within: Lexicon<()>,
     pub hence: Lexicon<()>,
+    /// Between a count of weeks and the day it counts from: "a week on Friday".
+    pub from_day: Lexicon<()>,
+    /// Behind a day, one week later (0) or two (1): "Friday week", "vendredi en huit".
+    pub weeks_behind: Lexicon<u8>,
+    /// Before a count of weeks that says how long, not when: "for two weeks from Friday".
+    pub for_so_long: Lexicon<()>,
     /// Words for "ago" behind the number.
     pub ago: Lexicon<()>,
     pub end: Lexicon<()>,

@@ -16,7 +16,7 @@ use jiff::civil::Date;
 
 use super::took_back::TookBack;
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Scan};
+use crate::language::{Kind, Language, Scan, shared};
 use crate::value::{Precision, Value};
 
 /// What reading a date may use.
@@ -132,6 +132,16 @@ fn period_at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: bool
     written::at(scan, index, calendar).or_else(|| relative::at(scan, index, calendar, inside))
 }
 
+/// "5 January, or the 12th": a day of the same month follows.
+fn or_another(scan: &Scan<'_>, next: usize, language: &Language) -> bool {
+    let at = next + usize::from(scan.tokens.get(next).is_some_and(|token| token.is(',')));
+    if scan.word(at) != Some(language.phrase("or")) {
+        return false;
+    }
+    let at = at + 1 + usize::from(scan.word(at + 1).is_some_and(|word| shared().articles.contains(word)));
+    scan.tokens.get(at).is_some_and(|token| token.kind == Kind::Digits)
+}
+
 /// Reads one date.
 pub(super) fn read(scan: &Scan<'_>, calendar: Calendar<'_>) -> Found {
     let mut found = mentions(scan, calendar);
@@ -150,6 +160,7 @@ pub(super) fn read(scan: &Scan<'_>, calendar: Calendar<'_>) -> Found {
         return Found::Nothing;
     }
     match TookBack::choose(scan, calendar.language, &found, |mention| (mention.first, mention.next)) {
+        Some(mention) if or_another(scan, mention.next, calendar.language) => Found::Several(Heard::whole(scan.raw)),
         Some(mention) => match mention.date {
             Some((date, precision)) => {
                 let heard = Heard::at(scan.raw, scan.tokens[mention.first].start, scan.tokens[mention.next - 1].end);

@@ -41,8 +41,39 @@ pub(super) fn is_unit(word: &str, language: &Language) -> bool {
 
 /// The period that begins at a token and counts from today.
 pub(super) fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: bool) -> Option<Said> {
-    let language = calendar.language;
-    let dates = &language.dates;
+    if let Some((day, sure, next)) = day(scan, index, calendar) {
+        // "Friday week", "vendredi en huit"; "Friday, week 10" names a week.
+        let later =
+            calendar.language.dates.weeks_behind.at(scan, next).filter(|(_, end)| !scan.tokens.get(*end).is_some_and(|token| token.kind == Kind::Digits));
+        return Some(match later {
+            Some((weeks, end)) => (day.and_then(|day| after(day.first, i64::from(weeks) + 1, Unit::Week)), Sure::Yes, end),
+            None => (day, sure, next),
+        });
+    }
+    quarter(scan, index, calendar)
+        .or_else(|| week_of(scan, index, calendar))
+        .or_else(|| numbered_week(scan, index, calendar))
+        .or_else(|| counted_unit(scan, index, calendar, inside))
+        .or_else(|| month_by_word(scan, index, calendar))
+        .or_else(|| ahead(scan, index, calendar))
+}
+
+/// The day so long after another.
+fn after(day: Date, count: i64, unit: Unit) -> Option<Period> {
+    let span = match unit {
+        Unit::Day => Span::new().try_days(count),
+        Unit::Week => Span::new().try_weeks(count),
+        Unit::Fortnight => Span::new().try_weeks(count.checked_mul(2)?),
+        Unit::Month => Span::new().try_months(count),
+        Unit::Quarter => Span::new().try_months(count.checked_mul(3)?),
+        Unit::Year => Span::new().try_years(count),
+    };
+    day.checked_add(span.ok()?).ok().map(Period::day)
+}
+
+/// Today, tomorrow or a weekday.
+fn day(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    let dates = &calendar.language.dates;
     let shifted = |days: i64| calendar.today.and_then(|today| today.checked_add(Span::new().days(days)).ok()).map(Period::day);
     for (words, days) in [(&dates.after_tomorrow, 2), (&dates.tomorrow, 1), (&dates.today, 0), (&dates.yesterday, -1)] {
         if let Some((_, next)) = words.at(scan, index) {
@@ -50,13 +81,7 @@ pub(super) fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: 
             return Some((shifted(days), Sure::Yes, next));
         }
     }
-    quarter(scan, index, calendar)
-        .or_else(|| week_of(scan, index, calendar))
-        .or_else(|| numbered_week(scan, index, calendar))
-        .or_else(|| weekday(scan, index, calendar))
-        .or_else(|| counted_unit(scan, index, calendar, inside))
-        .or_else(|| month_by_word(scan, index, calendar))
-        .or_else(|| ahead(scan, index, calendar))
+    weekday(scan, index, calendar)
 }
 
 /// "Q2", "Q2 2027", "second quarter", "2. Quartal", "T2".
@@ -340,6 +365,22 @@ fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> 
             Some(count) => (count, step, next + 1),
         }
     };
+    if dates.hence.at(scan, next).is_none()
+        && let Some((_, mut from)) = dates.from_day.at(scan, next)
+    {
+        while scan.word(from).is_some_and(|word| shared().articles.contains(word)) && from < next + 4 {
+            from += 1;
+        }
+        // "For two weeks from Friday" says how long: the day is read by itself.
+        let long = dates.for_so_long.before(scan, index).is_some();
+        if let Some((base, _, end)) = day(scan, from, calendar) {
+            return (!long).then(|| (base.and_then(|base| after(base.first, count, step)), Sure::Yes, end));
+        }
+        // "Two weeks from 5 January" may be either.
+        if let Some((_, _, end)) = super::written::at(scan, from, calendar) {
+            return (!long).then_some((None, Sure::Yes, end));
+        }
+    }
     let ago = dates.ago.at(scan, next);
     let hence = dates.hence.at(scan, next);
     let end = ago.or(hence).map_or(next, |(_, end)| end);
@@ -348,7 +389,8 @@ fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> 
     Some((calendar.today.and_then(|today| of(today, count, step)), sure, end))
 }
 
-/// Polish says "za tydzień" without a word for one.
+/// Polish says "za tydzień" without a word for one, English "fortnight from today".
 fn bare_one(scan: &Scan<'_>, at: usize, language: &Language, within: bool) -> bool {
-    within && language.dates.one_goes_without_saying && unit(scan.word(at), language).is_some()
+    let step = unit(scan.word(at), language);
+    step == Some(Unit::Fortnight) || within && language.dates.one_goes_without_saying && step.is_some()
 }
