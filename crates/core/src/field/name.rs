@@ -19,6 +19,10 @@ pub(super) struct Mention {
 /// Reads one name. A single word completes a given name that was heard before.
 pub(super) fn read(scan: &Scan<'_>, language: &Language, earlier: Option<&Value>) -> Found {
     let Some(mention) = whole(scan, language).or_else(|| cued(scan, language)).or_else(|| signed(scan, language)) else { return Found::Nothing };
+    // "ana.ruiz@heron.example" is an address, and no name.
+    if super::email::mentions(scan.raw).iter().any(|address| address.start < mention.end && mention.start < address.end) {
+        return Found::Nothing;
+    }
     let mut person = mention.name;
     if let Some(Value::Name(before)) = earlier
         && before.family.is_empty()

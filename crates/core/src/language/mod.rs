@@ -175,6 +175,8 @@ pub(crate) struct Compounds {
     pub joins_tens: bool,
     /// Teens stand after tens: "soixante-dix".
     pub teens_after_tens: bool,
+    /// Parts of one by what they divide by: "three quarters of a tonne".
+    pub parts: HashMap<String, u32>,
     /// Words for twenty that are counted: "quatre-vingts".
     pub twenties: HashSet<String>,
 }

@@ -73,6 +73,13 @@ fn with_half(word: &str, language: &Language) -> Option<Decimal> {
     Some(Decimal::from(*value) + Decimal::new(5, 1))
 }
 
+/// "Three quarters of": so many parts, to four places. Without "of" they are three quarters of a year, or a place.
+fn parts_of(scan: &Scan<'_>, index: usize, language: &Language, many: u32) -> Option<Decimal> {
+    let parts = *language.compounds.parts.get(scan.word(index + 1)?)?;
+    let of = scan.word(index + 2).is_some_and(|word| shared().after_fractions.contains(word));
+    (of && many < parts).then(|| (Decimal::from(many) / Decimal::from(parts)).round_dp(4))
+}
+
 /// The number that begins at a token.
 ///
 /// # Errors
@@ -120,9 +127,15 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
         group = Decimal::ONE;
         seen = true;
         index += 1;
-    } else if let Some(part) = scan.word(index).and_then(|word| with_half(word, language)).or_else(|| fraction_mark(scan, index)) {
-        // "Half a million", "anderthalb tausend", "half a tonne".
-        let mut next = index + 1;
+    } else if let Some((part, behind)) = scan
+        .word(index)
+        .and_then(|word| with_half(word, language))
+        .or_else(|| fraction_mark(scan, index))
+        .map(|part| (part, index + 1))
+        .or_else(|| Some((parts_of(scan, index, language, word(index)?)?, index + 2)))
+    {
+        // "Half a million", "anderthalb tausend", "half a tonne", "three quarters of a tonne".
+        let mut next = behind;
         while scan.word(next).is_some_and(|word| shared().after_fractions.contains(word)) {
             next += 1;
         }
