@@ -50,6 +50,15 @@ test("pictures of the author's side", async ({ page }) => {
   await page.screenshot({ path: picture("releases") });
 });
 
+test("pictures of the settings", async ({ page }) => {
+  await signIn(page, "edda");
+  await page.goto("/settings/fields");
+  await page.getByRole("button", { name: "Pallets", exact: true }).click();
+  await page.getByLabel("Holds").selectOption("text");
+  await expect(page.getByText(/would come up in/)).toBeVisible();
+  await page.screenshot({ path: picture("settings-fields") });
+});
+
 test("pictures of the rep's side", async ({ page }) => {
   await signIn(page, "maren");
   await expect(page.getByText("In their words")).toBeVisible();
@@ -64,4 +73,14 @@ test("pictures of the prospect's page", async ({ page }) => {
   await page.getByRole("button", { name: "Get a price" }).click();
   await say(page, "storage");
   await page.screenshot({ path: picture("prospect-question") });
+  await page.goto("/p/callback");
+  await page.getByRole("button", { name: "Tell us" }).click();
+  await say(page, "About 340 pallets frozen from March");
+  await page.getByRole("button", { name: "Nothing else" }).click();
+  await page.getByRole("button", { name: "It doesn’t matter" }).click();
+  await page.getByRole("button", { name: "Yes, I agree" }).click();
+  await page.getByLabel("Name").fill("Ana");
+  await page.getByRole("button", { name: "Send" }).click();
+  await expect(page.getByText("Please check the marked answers.")).toBeVisible();
+  await page.screenshot({ path: picture("prospect-form") });
 });
