@@ -13,7 +13,7 @@ use crate::REPLIES;
 pub fn run(seconds: u64) -> Result<()> {
     let (plan, _) = Plan::new(&load(include_str!("../../../demo/storage-enquiry.json")).map_err(|error| anyhow!("{error}"))?);
     let context = Context::default();
-    let env = Env { now: jiff::Timestamp::now(), seed: 7, context: &context, known: &[] };
+    let env = Env { now: jiff::Timestamp::now(), seed: 7, context: &context, known: &[], domains: lumbo_core::field::domains::DomainLists::none() };
     let bodies: Vec<InputBody> = std::iter::once(InputBody::Start).chain(REPLIES.iter().map(|reply| InputBody::Reply { text: (*reply).to_owned() })).collect();
     let inputs: Vec<Input> = bodies.into_iter().zip(0..).map(|(body, expects)| Input { id: format!("i{expects}"), expects, body }).collect();
     let mut turns = 0_u64;

@@ -82,8 +82,11 @@ impl StoreError {
 pub struct Store {
     pool: PgPool,
     plans: Arc<RwLock<HashMap<Uuid, Arc<Plan>>>>,
-    domains: Arc<RwLock<HashMap<Uuid, (i64, Arc<DomainLists>)>>>,
+    domains: Arc<RwLock<KnownDomains>>,
 }
+
+/// Domain lists by workspace, each with its revision.
+type KnownDomains = HashMap<Uuid, (i64, Arc<DomainLists>)>;
 
 /// Plans kept in memory; releases never change, so they only ever leave to make room.
 const PLAN_LIMIT: usize = 200;
