@@ -52,6 +52,11 @@ pub(super) fn opening(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
         .iter()
         .filter(|token| token.kind == Kind::Word && !shared().particles.contains(&*token.folded))
         .all(|token| capital(scan.raw, token.start));
+    // "We're Peel Bros, need 25 pallets": a sentence has begun.
+    let stops = |word: &str| language.names.stops.contains(word) || english.names.stops.contains(word);
+    if scan.word(first).is_some_and(|word| stops(word) && !shared().names_that_are_words.contains(word)) {
+        return None;
+    }
     let followed = end < scan.tokens.len() && !scan.tokens[end].is('.');
     let company =
         scan.tokens[first..end].iter().any(|token| matches!(&*token.folded, "foods" | "ltd" | "gmbh" | "bv" | "group" | "company" | "limited" | "inc"));

@@ -40,16 +40,15 @@ export function FieldsPage() {
       [field.label, field.key, field.note, typeLabels[field.type]].some((text) => text?.toLowerCase().includes(needle)),
   );
 
-  /** Does something with the catalogue, and looks at it again; true where it was done. */
-  const act = async (what: () => Promise<unknown>, undo: Done | null): Promise<boolean> => {
+  /** Does something with the catalogue, and looks at it again. What was open closes at once where it was done. */
+  const act = async (what: () => Promise<unknown>, undo: Done | null, close = false): Promise<void> => {
     setSays("");
     try {
       await what();
       setDone(undo);
-      return true;
+      if (close) setOpen(null);
     } catch (failed) {
       setSays(failed instanceof RequestFailed ? failed.message : String(failed));
-      return false;
     } finally {
       await Promise.all([
         queries.invalidateQueries({ queryKey: ["catalogue"] }),
@@ -61,21 +60,17 @@ export function FieldsPage() {
   const put = (was: Field | null, field: Field) => ask(client.POST("/api/fields", { body: { was, field } }));
   const remove = (id: string) => ask(client.DELETE("/api/fields/{field}", { params: { path: { field: id } } }));
 
-  const save = async (was: Field | null, field: Field) => {
-    const undo = was ? () => put(field, was) : () => remove(field.id);
-    const kept = await act(() => put(was, field), {
-      says: was ? `“${field.label}” was changed.` : `“${field.label}” was made.`,
-      undo,
-    });
-    if (kept) setOpen(null);
-  };
-  const takeOut = async (field: Field) => {
-    const gone = await act(() => remove(field.id), {
-      says: `“${field.label}” was taken out.`,
-      undo: () => put(null, field),
-    });
-    if (gone) setOpen(null);
-  };
+  const save = (was: Field | null, field: Field) =>
+    act(
+      () => put(was, field),
+      {
+        says: was ? `“${field.label}” was changed.` : `“${field.label}” was made.`,
+        undo: () => (was ? put(field, was) : remove(field.id)),
+      },
+      true,
+    );
+  const takeOut = (field: Field) =>
+    act(() => remove(field.id), { says: `“${field.label}” was taken out.`, undo: () => put(null, field) }, true);
 
   const fresh = (): Field => {
     const taken = rows.map(({ field }) => field.key);
