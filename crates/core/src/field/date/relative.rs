@@ -42,9 +42,13 @@ pub(super) fn is_unit(word: &str, language: &Language) -> bool {
 /// The period that begins at a token and counts from today.
 pub(super) fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: bool) -> Option<Said> {
     if let Some((day, sure, next)) = day(scan, index, calendar) {
+        let dates = &calendar.language.dates;
+        // "Tuesday after next" may be either of two.
+        if let Some((_, end)) = dates.from_day.at(scan, next).and_then(|(_, from)| dates.next.at(scan, from)) {
+            return Some((None, Sure::Yes, end));
+        }
         // "Friday week", "vendredi en huit"; "Friday, week 10" names a week.
-        let later =
-            calendar.language.dates.weeks_behind.at(scan, next).filter(|(_, end)| !scan.tokens.get(*end).is_some_and(|token| token.kind == Kind::Digits));
+        let later = dates.weeks_behind.at(scan, next).filter(|(_, end)| !scan.tokens.get(*end).is_some_and(|token| token.kind == Kind::Digits));
         return Some(match later {
             Some((weeks, end)) => (day.and_then(|day| after(day.first, i64::from(weeks) + 1, Unit::Week)), Sure::Yes, end),
             None => (day, sure, next),
