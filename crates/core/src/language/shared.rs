@@ -1,52 +1,79 @@
 //! Words that several languages share, each list under what it is for. They are data in `data/lists/words.json`.
 
-use std::collections::HashSet;
 use std::sync::OnceLock;
 
 use serde::Deserialize;
+
+/// Folded words, in order, with the bytes that any of them begins with: a reply is looked up in many lists word by word,
+/// and nearly every word is told to be in none by its first byte.
+#[derive(Debug, Default, Deserialize)]
+#[serde(from = "Vec<Box<str>>")]
+pub(crate) struct Words {
+    sorted: Vec<Box<str>>,
+    begins: [u64; 4],
+}
+
+impl From<Vec<Box<str>>> for Words {
+    fn from(mut sorted: Vec<Box<str>>) -> Self {
+        sorted.sort_unstable();
+        let mut begins = [0_u64; 4];
+        for byte in sorted.iter().filter_map(|word| word.bytes().next()) {
+            begins[usize::from(byte >> 6)] |= 1 << (byte & 63);
+        }
+        Self { sorted, begins }
+    }
+}
+
+impl Words {
+    /// True where the word is listed.
+    pub(crate) fn contains(&self, word: &str) -> bool {
+        let may = word.bytes().next().is_some_and(|byte| self.begins[usize::from(byte >> 6)] >> (byte & 63) & 1 == 1);
+        may && self.sorted.binary_search_by(|known| (**known).cmp(word)).is_ok()
+    }
+}
 
 /// The lists; words are folded.
 #[derive(Debug, Default, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct Shared {
     /// Legal forms of companies, without dots.
-    pub legal_forms: HashSet<String>,
+    pub legal_forms: Words,
     /// Words that belong to the family name behind them.
-    pub particles: HashSet<String>,
+    pub particles: Words,
     /// Names that are also words which end one; with a capital they are names.
-    pub names_that_are_words: HashSet<String>,
+    pub names_that_are_words: Words,
     /// Before an extension of a phone number.
-    pub extensions: HashSet<String>,
+    pub extensions: Words,
     /// British counties that do not end in "shire"; they tell a region from a town.
-    pub counties: HashSet<String>,
+    pub counties: Words,
     /// Behind a family name.
-    pub name_suffixes: HashSet<String>,
+    pub name_suffixes: Words,
     /// Money that several countries call so.
-    pub crowns: HashSet<String>,
+    pub crowns: Words,
     /// Parts of a pound.
-    pub pence: HashSet<String>,
+    pub pence: Words,
     /// Parts of other currencies.
-    pub cents: HashSet<String>,
+    pub cents: Words,
     /// Between a step and the top of a scale: "4 out of 5".
-    pub out_of: HashSet<String>,
+    pub out_of: Words,
     /// Articles, before dates.
-    pub articles: HashSet<String>,
+    pub articles: Words,
     /// Between "week" and its day: "week commencing 14 December".
-    pub week_openers: HashSet<String>,
+    pub week_openers: Words,
     /// Between a count and its unit: "two more weeks".
-    pub more: HashSet<String>,
+    pub more: Words,
     /// Behind a year: "2027 r."
-    pub year_marks: HashSet<String>,
+    pub year_marks: Words,
     /// Names of months that mean something else as well.
-    pub months_that_are_words: HashSet<String>,
+    pub months_that_are_words: Words,
     /// Before a month, which makes such a word one.
-    pub before_months: HashSet<String>,
+    pub before_months: Words,
     /// Glued behind digits that are then no number: "3pm".
-    pub behind_no_number: HashSet<String>,
+    pub behind_no_number: Words,
     /// Between a fraction and what it is of: "half a million".
-    pub after_fractions: HashSet<String>,
+    pub after_fractions: Words,
     /// Units that are raised to a power: "m2".
-    pub powers_of: HashSet<String>,
+    pub powers_of: Words,
 }
 
 /// The lists.
@@ -67,6 +94,8 @@ mod tests {
         for (list, words) in all {
             assert!(!words.is_empty(), "{list}");
             assert!(words.iter().all(|word| crate::language::fold(word) == *word), "{list}: {words:?}");
+            let words: Words = words.into_iter().map(String::into_boxed_str).collect::<Vec<_>>().into();
+            assert!(words.sorted.iter().all(|word| words.contains(word)) && !words.contains("") && !words.contains("zzz"), "{list}");
         }
     }
 }
