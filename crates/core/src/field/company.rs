@@ -140,7 +140,7 @@ fn bracketed(scan: &Scan<'_>) -> Option<Mention> {
 fn with_form(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     let tokens = &scan.tokens;
     for index in 1..tokens.len().min(400) {
-        let form = shared().legal_forms.contains(&*tokens[index].folded)
+        let form = shared().legal_forms.contains(&tokens[index].folded)
             && tokens[index].kind == Kind::Word
             && capital(scan.raw, tokens[index].start)
             && tokens[index].folded.len() > 1;
@@ -238,14 +238,14 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
         let after_capital = tokens.get(end + 1).is_some_and(|next| capital(scan.raw, next.start));
         match token.kind {
             Kind::Mark => {
-                let form_next = tokens.get(end + 1).is_some_and(|next| shared().legal_forms.contains(&*next.folded) && capital(scan.raw, next.start));
+                let form_next = tokens.get(end + 1).is_some_and(|next| shared().legal_forms.contains(&next.folded) && capital(scan.raw, next.start));
                 let inside = match &*token.folded {
                     "&" | "+" | "'" | "’" => true,
                     "." => {
                         let next_glued = tokens.get(end + 1).is_some_and(|next| next.glued && next.kind != Kind::Mark);
                         let letter = end > first && tokens[end - 1].folded.chars().count() == 1;
-                        let form = end > first && shared().legal_forms.contains(&*tokens[end - 1].folded);
-                        if form || letter && (end < first + 2 || tokens[end - 2].is('.') || shared().legal_forms.contains(&*tokens[end - 1].folded)) {
+                        let form = end > first && shared().legal_forms.contains(&tokens[end - 1].folded);
+                        if form || letter && (end < first + 2 || tokens[end - 2].is('.') || shared().legal_forms.contains(&tokens[end - 1].folded)) {
                             keep_dot = Some(end + 1);
                         }
                         next_glued

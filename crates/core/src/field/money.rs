@@ -77,7 +77,7 @@ const CROWNS: [&str; 5] = ["SEK", "NOK", "DKK", "CZK", "ISK"];
 /// The currency named at a token, with the token after it.
 fn at(scan: &Scan<'_>, index: usize, hints: Hints<'_>) -> Option<(String, usize)> {
     let token = scan.tokens.get(index)?;
-    if shared().crowns.contains(&*token.folded) {
+    if shared().crowns.contains(&token.folded) {
         let by_country = match hints.country {
             Some("SE") => Some("SEK"),
             Some("NO") => Some("NOK"),

@@ -50,7 +50,7 @@ pub(super) fn opening(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
         .tokens
         .get(first..end)?
         .iter()
-        .filter(|token| token.kind == Kind::Word && !shared().particles.contains(&*token.folded))
+        .filter(|token| token.kind == Kind::Word && !shared().particles.contains(&token.folded))
         .all(|token| capital(scan.raw, token.start));
     // "We're Peel Bros, need 25 pallets": a sentence has begun.
     let stops = |word: &str| language.names.stops.contains(word) || english.names.stops.contains(word);
@@ -107,7 +107,7 @@ fn family_first(scan: &Scan<'_>, language: &Language, first: usize, end: usize) 
     let (close, clean) = extent(scan, language, end + 1);
     let given = close.checked_sub(end + 1)?;
     let initial = given == 2 && scan.tokens[close - 1].folded.chars().count() == 1 || given == 3 && scan.tokens[close - 1].is('.');
-    let family_words = scan.tokens[first..end].iter().filter(|token| token.kind == Kind::Word && !shared().particles.contains(&*token.folded)).count();
+    let family_words = scan.tokens[first..end].iter().filter(|token| token.kind == Kind::Word && !shared().particles.contains(&token.folded)).count();
     if !clean || family_words != 1 || !(given == 1 || initial) || scan.tokens.len() > close + 1 || !capital(scan.raw, scan.tokens[end + 1].start) {
         return None;
     }
@@ -183,7 +183,7 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
         {
             return (end, true);
         }
-        if language.company.inner.at(scan, end).is_some() && !shared().particles.contains(&*token.folded) {
+        if language.company.inner.at(scan, end).is_some() && !shared().particles.contains(&token.folded) {
             return (end, end > first);
         }
         // "Jürgen Möller von der Nordkühl GmbH": a legal form behind a cue makes it where they are from.
@@ -194,11 +194,11 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
             return (end, true);
         }
         // "Ana de Blue Heron": a particle goes on with the name only before one more capital and the end.
-        let particle = shared().particles.contains(&*token.folded);
+        let particle = shared().particles.contains(&token.folded);
         let small = !capital(scan.raw, token.start);
         let initial = token.folded.chars().count() == 1 && !small && tokens.get(end + 1).is_some_and(|next| next.is('.') && next.glued);
         let ambiguous = !small
-            && shared().names_that_are_words.contains(&*token.folded)
+            && shared().names_that_are_words.contains(&token.folded)
             && (end > first || &*token.folded == "will" && tokens.get(end + 1).is_some_and(|next| next.kind == Kind::Word && capital(scan.raw, next.start)));
         let stop = !initial && !ambiguous && language.names.stops.contains(&*token.folded);
         if stop && (!particle || small && tokens.get(end + 1).is_none_or(|next| next.kind != Kind::Word)) {
@@ -246,7 +246,7 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize, end: usize) -> Optio
     let single = begin + 1 == stop;
     let stopped = single && (language.names.stops.contains(&*tokens[begin].folded) || Language::get("en").names.stops.contains(&*tokens[begin].folded));
     let too_long = text.chars().count() > CHARACTERS || tokens[begin..stop].iter().any(|token| token.folded.chars().count() > 30);
-    if letters < 2 || too_long || stopped || shared().particles.contains(&*tokens[begin].folded) && single {
+    if letters < 2 || too_long || stopped || shared().particles.contains(&tokens[begin].folded) && single {
         return None;
     }
     if !single && super::company::is_form(&tokens[stop - 1].folded) && tokens[stop - 1].folded.chars().count() > 2 {

@@ -210,7 +210,7 @@ fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
     let dates = &language.dates;
     // "Friday 5 March", "Fri, 5/3": the weekday adds nothing to a day that is named.
     if let Some((_, mut next)) = dates.weekdays.at(scan, index) {
-        while scan.tokens.get(next).is_some_and(|token| token.is(',') || token.is('.') || shared().articles.contains(&*token.folded)) && next < index + 4 {
+        while scan.tokens.get(next).is_some_and(|token| token.is(',') || token.is('.') || shared().articles.contains(&token.folded)) && next < index + 4 {
             next += 1;
         }
         if let Some((Some(period), _, end)) = digits_or_month(scan, next, calendar)
@@ -270,7 +270,7 @@ fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
 /// "may", "mar", "march" are words too; a capital or a preposition makes them months.
 fn month_sure(scan: &Scan<'_>, index: usize, next: usize, language: &Language) -> Sure {
     let token = &scan.tokens[index];
-    if !shared().months_that_are_words.contains(&*token.folded) {
+    if !shared().months_that_are_words.contains(&token.folded) {
         return Sure::Yes;
     }
     let capital = scan.raw.get(token.start..token.end).is_some_and(|text| text.starts_with(char::is_uppercase)) && index > 0;
