@@ -433,6 +433,8 @@ test("what is said any time, phrases, tables and the pace are kept", async ({ pa
   });
   await expect(page.getByLabel("price, row 2")).toHaveValue("3.35");
   await nav.getByRole("button", { name: "Pace and limits" }).click();
+  await page.getByLabel("Silence").fill("45");
+  await page.getByLabel("Idle limit, minutes").fill("20");
   await page.getByLabel("Lines appear").selectOption({ label: "with a pause that fits their length" });
   await saved(page);
   await page.reload();
@@ -445,6 +447,8 @@ test("what is said any time, phrases, tables and the pace are kept", async ({ pa
   await expect(page.getByPlaceholder("as it is")).toHaveValue("Please answer this one.");
   await nav.getByRole("button", { name: "Pace and limits" }).click();
   await expect(page.getByLabel("Lines appear")).toHaveValue("by_length");
+  await expect(page.getByLabel("Silence")).toHaveValue("45");
+  await expect(page.getByLabel("Idle limit, minutes")).toHaveValue("20");
 });
 
 test("a picture is put in, described, released and seen by a prospect", async ({ page }) => {

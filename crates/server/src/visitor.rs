@@ -49,6 +49,16 @@ pub(crate) enum VisitorError {
     Claims(String),
 }
 
+impl VisitorError {
+    /// The reason without any word of the claims, for the log.
+    pub(crate) fn for_log(&self) -> String {
+        match self {
+            Self::Claims(_) => "the claims cannot be read".to_owned(),
+            other => other.to_string(),
+        }
+    }
+}
+
 /// Claims that are looked at; others are passed over.
 #[derive(Deserialize)]
 struct Claims {
@@ -215,6 +225,14 @@ mod tests {
     fn what_the_site_has_not_verified_and_what_is_too_long_is_nothing_known() {
         let claims = json!({"exp": exp(30), "email": "ana@heron.example", "email_verified": false, "name": "x".repeat(501), "website": " "});
         assert!(texts(&claims).is_empty());
+    }
+
+    #[test]
+    fn the_log_holds_no_word_of_the_claims() {
+        let token = sign(&json!({"exp": exp(30), "fields": "ana@heron.example"}));
+        let error = read(&token, "k1", SECRET, None, now()).unwrap_err();
+        assert!(error.to_string().contains("ana@heron.example"), "the one who tries the token is told");
+        assert!(!error.for_log().contains("ana"));
     }
 
     #[test]

@@ -273,15 +273,42 @@ async fn the_country_comes_from_a_trusted_header_else_from_the_zone_and_never_fr
     }
 }
 
-#[tokio::test]
-async fn silence_ends_a_conversation_whose_page_is_gone() {
-    let fixture = Fixture::new().await;
-    let cookie = fixture.sign_in(AUTHOR).await;
-    let path = format!("/api/dialogues/{}", fixture.dialogues[0]);
-    let mut settings = draft(&fixture, &cookie, &fixture.dialogues[0].to_string()).await["dialogue"]["settings"].clone();
+/// Releases a dialogue of one of the workspaces with an idle limit of half an hour.
+async fn limit_silence(fixture: &Fixture, author: &str, place: usize) {
+    let cookie = fixture.sign_in(author).await;
+    let path = format!("/api/dialogues/{}", fixture.dialogues[place]);
+    let mut settings = draft(fixture, &cookie, &fixture.dialogues[place].to_string()).await["dialogue"]["settings"].clone();
     settings["idle_minutes"] = json!(30);
     fixture.post(&format!("{path}/draft"), &cookie, json!({"base": 1, "edits": [{"op": "set_settings", "settings": settings}]})).await;
     assert_eq!(fixture.post(&format!("{path}/releases"), &cookie, json!({"revision": 2, "note": "an idle limit"})).await.status, StatusCode::OK);
+}
+
+#[tokio::test]
+async fn a_conversation_that_cannot_be_ended_does_not_stand_before_the_others() {
+    let fixture = Fixture::new().await;
+    limit_silence(&fixture, AUTHOR, 0).await;
+    limit_silence(&fixture, "author@b.example", 1).await;
+    fixture.begin("storage-a").await;
+    let other = fixture.begin("storage-b").await;
+    let mut db = fixture.connect().await;
+    let broken = "update releases set body = '{}' where dialogue_id = $1";
+    sqlx::query(broken).bind(fixture.dialogues[0]).execute(&mut db).await.unwrap();
+    // Another server, which has not read that release before.
+    let store = lumbo_store::Store::connect(&fixture.url, 2).await.unwrap();
+    let later = Timestamp::now().checked_add(31.minutes()).unwrap();
+    assert_eq!(store.end_silent(later).await.unwrap(), 1);
+    assert_eq!(fixture.prospect(Method::GET, "/api/conversation", Some(&other), None).await.json["ended"], true);
+    let due: i64 = sqlx::query_scalar("select count(*) from conversations where outcome is null and idle_at <= now() + interval '31 minutes'")
+        .fetch_one(&mut db)
+        .await
+        .unwrap();
+    assert_eq!(due, 0, "it is tried again later");
+}
+
+#[tokio::test]
+async fn silence_ends_a_conversation_whose_page_is_gone() {
+    let fixture = Fixture::new().await;
+    limit_silence(&fixture, AUTHOR, 0).await;
     let (silent, talking, other) = (fixture.begin("storage-a").await, fixture.begin("storage-a").await, fixture.begin("storage-b").await);
     assert_eq!(fixture.store.end_silent(Timestamp::now().checked_add(29.minutes()).unwrap()).await.unwrap(), 0);
     let later = Timestamp::now().checked_add(31.minutes()).unwrap();

@@ -168,9 +168,15 @@ async fn write_edits(db: &mut PgConnection, workspace: Uuid, person: Uuid, carri
     Ok(())
 }
 
-/// Changes one field of the catalogue where it is as the sender knew it, and lets drafts follow.
-async fn change(db: &mut PgConnection, workspace: Uuid, person: Uuid, was: Option<&Field>, field: &Field) -> Result<(), CatalogueError> {
-    let known = all(db, workspace).await?;
+/// Changes one field of the catalogue where it is as the sender knew it, and lets drafts follow; `known` is the catalogue.
+async fn change(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    person: Uuid,
+    known: &mut Vec<Field>,
+    was: Option<&Field>,
+    field: &Field,
+) -> Result<(), CatalogueError> {
     let kept = known.iter().find(|known| known.id == field.id);
     if kept != was {
         return Err(CatalogueError::Stale(kept.or(was).map_or_else(|| field.label.clone(), |field| field.label.clone())));
@@ -178,12 +184,14 @@ async fn change(db: &mut PgConnection, workspace: Uuid, person: Uuid, was: Optio
     if kept.is_none() && known.len() >= FIELD_LIMIT {
         return Err(CatalogueError::Unsound(vec![format!("a catalogue has at most {FIELD_LIMIT} fields")]));
     }
-    let wrong = faults(field, &known);
+    let wrong = faults(field, known);
     if !wrong.is_empty() {
         return Err(CatalogueError::Unsound(wrong));
     }
     put(db, workspace, field).await?;
     follow(db, workspace, person, field, None).await?;
+    known.retain(|known| known.id != field.id);
+    known.push(field.clone());
     Ok(())
 }
 
@@ -235,22 +243,36 @@ impl Store {
         Ok(rows.into_iter().map(|row| (row.dialogue_id, row.body.0)).collect())
     }
 
-    /// What a field's new definition would do, draft by draft, with how many leads have a value in it.
+    /// What new definitions would do, each by itself, draft by draft; in the order of the fields.
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub async fn preview_field(&self, workspace: Uuid, field: &Field) -> Result<(Vec<DraftConsequences>, i64), StoreError> {
-        let mut out = Vec::new();
-        for (dialogue, body) in self.draft_bodies(workspace).await? {
-            if let Some(consequences) = consequences(&body, field) {
-                out.push(DraftConsequences { dialogue, title: body.title, consequences });
-            }
+    pub async fn preview_fields(&self, workspace: Uuid, fields: &[&Field]) -> Result<Vec<Vec<DraftConsequences>>, StoreError> {
+        if fields.is_empty() {
+            return Ok(Vec::new());
         }
+        let drafts = self.draft_bodies(workspace).await?;
+        let of = |field: &Field| {
+            drafts
+                .iter()
+                .filter_map(|(dialogue, body)| {
+                    let consequences = consequences(body, field)?;
+                    Some(DraftConsequences { dialogue: *dialogue, title: body.title.clone(), consequences })
+                })
+                .collect()
+        };
+        Ok(fields.iter().map(|field| of(field)).collect())
+    }
+
+    /// How many leads have a value in a field.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn leads_with(&self, workspace: Uuid, field: &Field) -> Result<i64, StoreError> {
         let has = serde_json::json!([{ "id": field.id }]);
-        let leads = sqlx::query_scalar!("select count(*) as \"count!\" from leads where workspace_id = $1 and fields @> $2", workspace, has)
+        Ok(sqlx::query_scalar!("select count(*) as \"count!\" from leads where workspace_id = $1 and fields @> $2", workspace, has)
             .fetch_one(&self.pool)
-            .await?;
-        Ok((out, leads))
+            .await?)
     }
 
     /// Changes fields of the catalogue, all or none, each where it is as the sender knew it (nothing for a new one). Every
@@ -261,8 +283,9 @@ impl Store {
     pub async fn change_fields(&self, workspace: Uuid, person: Uuid, changes: &[(Option<Field>, Field)]) -> Result<(), CatalogueError> {
         let mut db = self.pool.begin().await?;
         lock(&mut db, workspace).await?;
+        let mut known = all(&mut db, workspace).await?;
         for (was, field) in changes {
-            change(&mut db, workspace, person, was.as_ref(), field).await?;
+            change(&mut db, workspace, person, &mut known, was.as_ref(), field).await?;
         }
         db.commit().await?;
         Ok(())

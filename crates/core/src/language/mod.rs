@@ -210,8 +210,8 @@ pub(crate) struct DateWords {
     pub last: Lexicon<()>,
     pub within: Lexicon<()>,
     pub hence: Lexicon<()>,
-    /// Between a count of weeks and the day it counts from: "a week on Friday".
-    pub from_day: Lexicon<()>,
+    /// Between a count and the day it counts from (0), or a count of weeks only (1): "3 days after Friday", "a week on Friday".
+    pub from_day: Lexicon<u8>,
     /// Behind a day, one week later (0) or two (1): "Friday week", "vendredi en huit".
     pub weeks_behind: Lexicon<u8>,
     /// Before a count of weeks that says how long, not when: "for two weeks from Friday".

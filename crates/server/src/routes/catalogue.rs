@@ -94,14 +94,12 @@ impl From<DraftConsequences> for DraftReport {
     }
 }
 
-async fn report(app: &App, workspace: Uuid, field: &Field) -> Result<ChangeReport, Problem> {
-    let wrong = lumbo_core::catalogue::faults(field, &app.store.fields(workspace).await?);
-    let (drafts, leads) = app.store.preview_field(workspace, field).await?;
-    Ok(ChangeReport { wrong: wrong.iter().map(|text| sentence(text)).collect(), drafts: drafts.into_iter().map(Into::into).collect(), leads })
-}
-
 pub(crate) async fn preview(State(app): State<App>, Writer(person): Writer, Body(change): Body<FieldChange>) -> Result<Json<ChangeReport>, Problem> {
-    Ok(Json(report(&app, person.workspace_id, &change.field).await?))
+    let (workspace, field) = (person.workspace_id, &change.field);
+    let wrong = lumbo_core::catalogue::faults(field, &app.store.fields(workspace).await?);
+    let drafts = app.store.preview_fields(workspace, &[field]).await?.into_iter().flatten();
+    let leads = app.store.leads_with(workspace, field).await?;
+    Ok(Json(ChangeReport { wrong: wrong.iter().map(|text| sentence(text)).collect(), drafts: drafts.map(Into::into).collect(), leads }))
 }
 
 pub(crate) async fn change(State(app): State<App>, Writer(person): Writer, Body(change): Body<FieldChange>) -> Result<Json<Field>, Problem> {
@@ -182,29 +180,34 @@ pub(crate) async fn import(State(app): State<App>, Writer(person): Writer, Body(
     let workspace = person.workspace_id;
     let known = app.store.fields(workspace).await?;
     let rows = from_csv(&import.csv, &known).map_err(|error| Problem::bad(sentence(&error.to_string())))?;
+    let was = |field: &Field| known.iter().find(|known| known.id == field.id);
+    let fields: Vec<&Field> = rows.iter().filter_map(|row| row.field.as_ref().ok()).filter(|field| was(field).is_some_and(|was| was != *field)).collect();
+    let mut previews = app.store.preview_fields(workspace, &fields).await?.into_iter();
     let mut lines = Vec::with_capacity(rows.len());
     let mut changes: Vec<(Option<Field>, Field)> = Vec::new();
     for row in rows {
-        let line = |does, field, wrong: Vec<String>, breaks| ImportLine { line: row.line, does, field, wrong, breaks };
-        lines.push(match row.field {
-            Err(wrong) => line(ImportDoes::Wrong, None, wrong.iter().map(|text| sentence(text)).collect(), Vec::new()),
-            Ok(field) => match known.iter().find(|known| known.id == field.id) {
-                Some(was) if *was == field => line(ImportDoes::Same, Some(field), Vec::new(), Vec::new()),
-                Some(was) => {
-                    let (drafts, _) = app.store.preview_field(workspace, &field).await?;
-                    let breaks = drafts
-                        .iter()
-                        .flat_map(|draft| draft.consequences.breaks.iter().map(|broken| format!("{}, {}: {}", draft.title, broken.place, broken.finding.says)))
-                        .collect();
-                    changes.push((Some(was.clone()), field.clone()));
-                    line(ImportDoes::Changed, Some(field), Vec::new(), breaks)
+        let mut line = ImportLine { line: row.line, does: ImportDoes::Same, field: None, wrong: Vec::new(), breaks: Vec::new() };
+        match row.field {
+            Err(wrong) => {
+                line.does = ImportDoes::Wrong;
+                line.wrong = wrong.iter().map(|text| sentence(text)).collect();
+            }
+            Ok(field) => {
+                let was = was(&field);
+                if was.is_none_or(|was| *was != field) {
+                    line.does = if was.is_some() { ImportDoes::Changed } else { ImportDoes::New };
+                    changes.push((was.cloned(), field.clone()));
                 }
-                None => {
-                    changes.push((None, field.clone()));
-                    line(ImportDoes::New, Some(field), Vec::new(), Vec::new())
+                if line.does == ImportDoes::Changed {
+                    let said = |draft: &DraftConsequences| -> Vec<String> {
+                        draft.consequences.breaks.iter().map(|broken| format!("{}, {}: {}", draft.title, broken.place, broken.finding.says)).collect()
+                    };
+                    line.breaks = previews.next().unwrap_or_default().iter().flat_map(said).collect();
                 }
-            },
-        });
+                line.field = Some(field);
+            }
+        }
+        lines.push(line);
     }
     let applied = import.apply && lines.iter().all(|line| line.does != ImportDoes::Wrong);
     if applied {

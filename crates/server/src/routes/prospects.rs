@@ -106,7 +106,7 @@ async fn visitor(app: &App, slug: &str, token: Option<&str>, now: Timestamp) -> 
         Err(error) => Err(error),
     };
     metrics::counter!("lumbo_visitor_tokens_total", "taken" => if read.is_ok() { "yes" } else { "no" }).increment(1);
-    Ok(read.inspect_err(|error| tracing::warn!(slug, %error, "a visitor’s token was not taken")).ok())
+    Ok(read.inspect_err(|error| tracing::warn!(slug, error = error.for_log(), "a visitor’s token was not taken")).ok())
 }
 
 pub(crate) async fn start(State(app): State<App>, Path(path): Path<SlugPath>, headers: HeaderMap, Body(start): Body<Start>) -> Result<Json<Started>, Problem> {

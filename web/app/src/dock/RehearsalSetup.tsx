@@ -12,6 +12,8 @@ const typed: [keyof Visitor, string, string][] = [
   ["campaign", "Campaign", "winter-2027"],
   ["campaign_source", "Campaign source", "newsletter"],
   ["campaign_medium", "Campaign medium", "email"],
+  ["campaign_term", "Campaign term", "cold storage"],
+  ["campaign_content", "Campaign content", "blue button"],
   ["country", "Country", "GB"],
   ["language", "Language", "en-GB"],
   ["time_zone", "Time zone", "Europe/London"],

@@ -8,17 +8,10 @@ import { scaleEnds, scaleOptions } from "./scale";
 import { useUpload } from "./useUpload";
 
 type Options = NonNullable<Field["options"]>;
+type Editing = { field: Field; language: string; onChange: (options: Options, now?: boolean) => void };
 
 /** What may be chosen: options with a short line, other words and a picture each, or the ends of a scale. */
-export function OptionsEditor({
-  field,
-  language,
-  onChange,
-}: {
-  field: Field;
-  language: string;
-  onChange: (options: Options, now?: boolean) => void;
-}) {
+export function OptionsEditor({ field, language, onChange }: Editing) {
   if (field.type === "scale") return <ScaleEnds field={field} language={language} onChange={onChange} />;
   const options = field.options ?? [];
   const set = (place: number, part: Partial<Options[number]>, now = false) =>
@@ -164,15 +157,7 @@ function Picture({
 }
 
 /** The ends of a scale with their words. */
-function ScaleEnds({
-  field,
-  language,
-  onChange,
-}: {
-  field: Field;
-  language: string;
-  onChange: (options: Options, now?: boolean) => void;
-}) {
+function ScaleEnds({ field, language, onChange }: Editing) {
   const ends = scaleEnds(field, language);
   const set = (part: Partial<typeof ends>) => onChange(scaleOptions(field, language, { ...ends, ...part }));
   const end = (side: "from" | "to", label: string) => (

@@ -1,16 +1,14 @@
 /** Taking in a picture or document. */
-import { useState } from "react";
-
 import type { Schemas } from "../../../api";
-import { RequestFailed, ask, client } from "../../../api";
+import { ask, client } from "../../../api";
+import { useAttempt } from "../lib/useAttempt";
 
 /** Largest picture or document, bytes; the server refuses more. */
 const LIMIT = 2 * 1024 * 1024;
 
 export function useUpload() {
-  const [says, setSays] = useState("");
+  const { says, setSays, attempt } = useAttempt();
   const upload = async (file: File): Promise<Schemas["KeptMedium"] | null> => {
-    setSays("");
     if (file.size > LIMIT) {
       setSays(`A picture or document has at most 2 MB; this one has ${(file.size / 1_048_576).toFixed(1)} MB.`);
       return null;
@@ -18,12 +16,7 @@ export function useUpload() {
     const bytes = new Uint8Array(await file.arrayBuffer());
     let binary = "";
     for (let at = 0; at < bytes.length; at += 0x8000) binary += String.fromCharCode(...bytes.subarray(at, at + 0x8000));
-    try {
-      return await ask(client.POST("/api/media", { body: { content: btoa(binary) } }));
-    } catch (error) {
-      setSays(error instanceof RequestFailed ? error.message : String(error));
-      return null;
-    }
+    return attempt(() => ask(client.POST("/api/media", { body: { content: btoa(binary) } })));
   };
   return { upload, says };
 }

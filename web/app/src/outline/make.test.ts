@@ -1,7 +1,8 @@
 import { expect, test } from "vitest";
 
-import { keyOf, newArm, newField, newKinds, newTurn } from "./make";
-import type { Dialogue } from "./names";
+import { keyOf, newArm, newField, newKinds, newTurn, withType } from "./make";
+import type { Dialogue, Field } from "./names";
+import { fieldTypes } from "./names";
 
 const dialogue = {
   language: "en",
@@ -51,4 +52,31 @@ test("every kind can be made, and what hangs on the outside gets its own sorts o
   expect(newArm(dialogue, offer)?.when).toBe("booked");
   const arms = [newArm(dialogue, offer), { id: "x", when: "no_answer" as const, turns: [] }];
   expect(newArm(dialogue, { ...offer, arms } as never)).toBeNull();
+});
+
+test("a field with another type keeps what fits it and nothing else", () => {
+  const field: Field = {
+    id: "f",
+    key: "load",
+    label: "Load",
+    type: "quantity",
+    unit: "pallets",
+    record: "lead",
+    note: "At their busiest",
+    rules: [{ rule: "required" }, { rule: "range", min: "1", max: "9" }],
+  };
+  expect(withType(field, "whole_number", "en")).toMatchObject({ unit: "pallets", rules: field.rules });
+  const email = withType(field, "email", "en");
+  expect(email).toMatchObject({ record: "contact", personal: true, rules: [{ rule: "required" }], note: field.note });
+  expect(email).not.toHaveProperty("unit");
+  expect(withType(field, "scale", "en").options).toHaveLength(5);
+  const choice = withType(field, "choice", "de");
+  expect(choice.options?.map((option) => Object.keys(option.label))).toEqual([["de"], ["de"]]);
+  expect(withType(choice, "choices", "de").options).toEqual(choice.options);
+  expect(withType(choice, "text", "de")).not.toHaveProperty("options");
+});
+
+test("every type of field can be made", () => {
+  expect(new Set(fieldTypes).size).toBe(20);
+  for (const type of fieldTypes) expect(newField(dialogue, "New", type, []).type).toBe(type);
 });

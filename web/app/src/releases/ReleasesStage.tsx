@@ -2,12 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 
-import { RequestFailed, ask, client } from "../../../api";
+import { ask, client } from "../../../api";
 import { Button, Notice, Select } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { BottomLine } from "../frame/BottomLine";
 import { useCommands } from "../frame/useCommands";
 import { draftQuery, queries, releasesQuery } from "../lib/query";
+import { useAttempt } from "../lib/useAttempt";
 import { stamp } from "../lib/time";
 import { ComparedView } from "./ComparedView";
 
@@ -16,20 +17,12 @@ export function ReleasesStage() {
   const { dialogue, draft, release, change, undo, redo } = useShownDraft();
   const { data, error } = useQuery(releasesQuery(dialogue));
   const navigate = useNavigate();
-  const [says, setSays] = useState("");
+  const { says, attempt } = useAttempt();
   const [pair, setPair] = useState<{ from: number; to: number | null } | null>(null);
   useCommands("outline", { release, undo, redo });
   const onAir = data?.find((row) => row.on_air);
-  const act = async (action: () => Promise<unknown>) => {
-    setSays("");
-    try {
-      await action();
-    } catch (failure) {
-      setSays(failure instanceof RequestFailed ? failure.message : String(failure));
-    }
-  };
   const putOnAir = (number: number | null) =>
-    act(async () => {
+    attempt(async () => {
       await ask(client.POST("/api/dialogues/{dialogue}/on-air", { params: { path: { dialogue } }, body: { number } }));
       await Promise.all([
         queries.invalidateQueries({ queryKey: releasesQuery(dialogue).queryKey }),
@@ -37,7 +30,7 @@ export function ReleasesStage() {
       ]);
     });
   const bringBack = (number: number) =>
-    act(async () => {
+    attempt(async () => {
       const body = await ask(
         client.GET("/api/dialogues/{dialogue}/releases/{number}", { params: { path: { dialogue, number } } }),
       );

@@ -2,10 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { Schemas } from "../../../api";
-import { RequestFailed, ask, client } from "../../../api";
+import { ask, client } from "../../../api";
 import { Button, Labelled, Notice, TextArea } from "../../../kit/ui";
 import { BottomLine } from "../frame/BottomLine";
 import { domainsQuery, queries } from "../lib/query";
+import { useAttempt } from "../lib/useAttempt";
 
 type Domains = Schemas["DomainsView"];
 type Written = { allow: string; deny: string };
@@ -18,20 +19,17 @@ export function DomainsPage() {
   const { data, error, isPending } = useQuery(domainsQuery);
   const [own, setOwn] = useState<Written | null>(null);
   const [before, setBefore] = useState<Domains | null>(null);
-  const [says, setSays] = useState("");
+  const { says, attempt } = useAttempt();
   const shown = own ?? (data ? written(data) : { allow: "", deny: "" });
   const send = async (lists: Written, undoes: Domains | null) => {
     if (!data) return;
-    setSays("");
-    try {
+    await attempt(async () => {
       const body = { base: data.revision, allow: listed(lists.allow), deny: listed(lists.deny) };
       const kept = await ask(client.POST("/api/settings/domains", { body }));
       queries.setQueryData(domainsQuery.queryKey, kept);
       setOwn(null);
       setBefore(undoes);
-    } catch (failed) {
-      setSays(failed instanceof RequestFailed ? failed.message : String(failed));
-    }
+    });
   };
   const box = (side: keyof Written, label: string, hint: string) => (
     <Labelled label={label} hint={hint}>

@@ -25,21 +25,24 @@ export function FieldForm({
   field: Field;
   row: Schemas["CatalogueRow"] | null;
   fresh?: boolean;
-  onSave: (field: Field) => Promise<void>;
+  /** Is told the definition that the form began with, so that somebody else's change meanwhile is not written over. */
+  onSave: (was: Field, field: Field) => Promise<void>;
   onTakeOut?: () => Promise<void>;
   onClose: () => void;
 }) {
+  const [was] = useState(kept);
   const [field, setField] = useState(kept);
   const [keyTyped, setKeyTyped] = useState(!fresh);
   const set = (part: Partial<Field>) => setField((known) => ({ ...known, ...part }));
   const language = Object.keys(field.options?.[0]?.label ?? {})[0] ?? "en";
-  const changed = fresh || JSON.stringify(field) !== JSON.stringify(kept);
+  const changed = fresh || JSON.stringify(field) !== JSON.stringify(was);
   const report = useReport(field, changed);
   useEffect(() => {
-    const escape = (event: KeyboardEvent) => event.key === "Escape" && onClose();
+    // What was written is dropped by its button only.
+    const escape = (event: KeyboardEvent) => event.key === "Escape" && !changed && onClose();
     document.addEventListener("keydown", escape);
     return () => document.removeEventListener("keydown", escape);
-  }, [onClose]);
+  }, [changed, onClose]);
   const used = row?.dialogues.filter((dialogue) => dialogue.places > 0) ?? [];
   const wrong = report?.wrong ?? [];
   return (
@@ -47,7 +50,7 @@ export function FieldForm({
       className="max-w-4xl"
       onSubmit={(event) => {
         event.preventDefault();
-        if (changed) void onSave(field);
+        if (changed) void onSave(was, field);
       }}
     >
       <Labelled label="Name">
@@ -225,6 +228,7 @@ function Report({ report, fresh }: { report: Schemas["ChangeReport"] | undefined
   if (!report) return <p className="pl-[9rem] text-xs text-soft max-md:pl-0">Looking at what follows</p>;
   const breaking = report.drafts.filter((draft) => draft.breaks.length > 0);
   const places = report.drafts.reduce((sum, draft) => sum + draft.uses.length, 0);
+  const mends = report.drafts.reduce((sum, draft) => sum + draft.mends, 0);
   return (
     <div role="status" className="pt-1 pl-[9rem] max-md:pl-0">
       {report.wrong.map((says) => (
@@ -258,6 +262,11 @@ function Report({ report, fresh }: { report: Schemas["ChangeReport"] | undefined
           </ul>
         </div>
       ))}
+      {mends > 0 && (
+        <p className="text-spruce">
+          {mends} finding{mends === 1 ? "" : "s"} would go.
+        </p>
+      )}
       {!fresh && report.leads > 0 && (
         <p className="text-soft">
           {report.leads} lead{report.leads === 1 ? " keeps its value" : "s keep their values"} as{" "}

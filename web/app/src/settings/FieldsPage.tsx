@@ -2,10 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Fragment, useState } from "react";
 
 import type { Schemas } from "../../../api";
-import { RequestFailed, ask, client } from "../../../api";
+import { ask, client } from "../../../api";
 import { Button, Notice, TextInput } from "../../../kit/ui";
 import { BottomLine } from "../frame/BottomLine";
 import { catalogueQuery, queries } from "../lib/query";
+import { useAttempt } from "../lib/useAttempt";
 import { keyOf } from "../outline/make";
 import type { Field } from "../outline/names";
 import { typeLabels } from "../outline/names";
@@ -31,7 +32,7 @@ export function FieldsPage() {
   const [open, setOpen] = useState<string | null>(null);
   const [importing, setImporting] = useState(false);
   const [done, setDone] = useState<Done | null>(null);
-  const [says, setSays] = useState("");
+  const { says, attempt } = useAttempt();
   const rows = data ?? [];
   const needle = search.trim().toLowerCase();
   const shown = rows.filter(
@@ -42,20 +43,16 @@ export function FieldsPage() {
 
   /** Does something with the catalogue, and looks at it again. What was open closes at once where it was done. */
   const act = async (what: () => Promise<unknown>, undo: Done | null, close = false): Promise<void> => {
-    setSays("");
-    try {
+    await attempt(async () => {
       await what();
       setDone(undo);
       if (close) setOpen(null);
-    } catch (failed) {
-      setSays(failed instanceof RequestFailed ? failed.message : String(failed));
-    } finally {
-      await Promise.all([
-        queries.invalidateQueries({ queryKey: ["catalogue"] }),
-        queries.invalidateQueries({ queryKey: ["fields"] }),
-        queries.invalidateQueries({ queryKey: ["draft"] }),
-      ]);
-    }
+    });
+    await Promise.all([
+      queries.invalidateQueries({ queryKey: ["catalogue"] }),
+      queries.invalidateQueries({ queryKey: ["fields"] }),
+      queries.invalidateQueries({ queryKey: ["draft"] }),
+    ]);
   };
   const put = (was: Field | null, field: Field) => ask(client.POST("/api/fields", { body: { was, field } }));
   const remove = (id: string) => ask(client.DELETE("/api/fields/{field}", { params: { path: { field: id } } }));
@@ -137,7 +134,7 @@ export function FieldsPage() {
               field={fresh()}
               fresh
               row={null}
-              onSave={(field) => save(null, field)}
+              onSave={(_, field) => save(null, field)}
               onClose={() => setOpen(null)}
             />
           </div>
@@ -169,7 +166,7 @@ export function FieldsPage() {
                         <FieldForm
                           field={row.field}
                           row={row}
-                          onSave={(field) => save(row.field, field)}
+                          onSave={save}
                           onTakeOut={() => takeOut(row.field)}
                           onClose={() => setOpen(null)}
                         />

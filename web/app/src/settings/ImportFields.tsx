@@ -1,8 +1,9 @@
 import { useRef, useState } from "react";
 
 import type { Schemas } from "../../../api";
-import { RequestFailed, ask, client } from "../../../api";
+import { ask, client } from "../../../api";
 import { Button } from "../../../kit/ui";
+import { useAttempt } from "../lib/useAttempt";
 
 type Looked = { csv: string; name: string; report: Schemas["ImportReport"] };
 
@@ -17,16 +18,9 @@ const doesWords: Record<Schemas["ImportDoes"], string> = {
 export function ImportFields({ onDone }: { onDone: () => void }) {
   const picker = useRef<HTMLInputElement>(null);
   const [looked, setLooked] = useState<Looked | null>(null);
-  const [says, setSays] = useState("");
-  const send = async (csv: string, apply: boolean) => {
-    setSays("");
-    try {
-      return await ask(client.POST("/api/fields/import", { body: { csv, apply } }));
-    } catch (error) {
-      setSays(error instanceof RequestFailed ? error.message : String(error));
-      return null;
-    }
-  };
+  const { says, attempt } = useAttempt();
+  const send = (csv: string, apply: boolean) =>
+    attempt(() => ask(client.POST("/api/fields/import", { body: { csv, apply } })));
   const look = async (file: File) => {
     const csv = await file.text();
     const report = await send(csv, false);

@@ -2,25 +2,21 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 
 import type { Schemas } from "../../../api";
-import { RequestFailed, ask, client } from "../../../api";
+import { ask, client } from "../../../api";
 import { Button, Labelled, Notice, TextArea } from "../../../kit/ui";
 import { BottomLine } from "../frame/BottomLine";
 import { queries, visitorKeysQuery } from "../lib/query";
 import { ago, stamp } from "../lib/time";
+import { useAttempt } from "../lib/useAttempt";
 
 /** Secrets with which the workspace's sites sign what they know of a signed-in visitor, and a place to try what they sign. */
 export function VisitorsPage() {
   const { data, error, isPending } = useQuery(visitorKeysQuery);
   const [made, setMade] = useState<Schemas["NewVisitorKey"] | null>(null);
-  const [says, setSays] = useState("");
+  const { says, attempt } = useAttempt();
   const keys = data ?? [];
   const act = async (what: () => Promise<unknown>) => {
-    setSays("");
-    try {
-      await what();
-    } catch (failed) {
-      setSays(failed instanceof RequestFailed ? failed.message : String(failed));
-    }
+    await attempt(what);
     await queries.invalidateQueries({ queryKey: visitorKeysQuery.queryKey });
   };
   const make = () => act(async () => setMade(await ask(client.POST("/api/settings/visitor-keys"))));
@@ -119,15 +115,9 @@ export function VisitorsPage() {
 function TryToken() {
   const [token, setToken] = useState("");
   const [view, setView] = useState<Schemas["TokenView"] | null>(null);
-  const [says, setSays] = useState("");
-  const look = async () => {
-    setSays("");
-    try {
-      setView(await ask(client.POST("/api/settings/visitor-token", { body: { token } })));
-    } catch (failed) {
-      setSays(failed instanceof RequestFailed ? failed.message : String(failed));
-    }
-  };
+  const { says, attempt } = useAttempt();
+  const look = async () =>
+    setView(await attempt(() => ask(client.POST("/api/settings/visitor-token", { body: { token } }))));
   return (
     <form
       className="max-w-3xl"

@@ -3,6 +3,7 @@ import { useState } from "react";
 
 import { Button, Labelled, Select, TextInput } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
+import { around, subject } from "../outline/edit/operators";
 import { fieldOf, optionChoices, typeLabels } from "../outline/names";
 import type { Chip } from "./chips";
 import { partsOf } from "./chips";
@@ -24,7 +25,7 @@ export function ChipEditor({
   const [chip, setChip] = useState(kept);
   const field = fieldOf(dialogue, chip.field);
   const parts = partsOf(field?.type);
-  const options = optionChoices(dialogue, field);
+  const options = field ? optionChoices(dialogue, field) : subject(dialogue, chip.field).listed;
   const form = (value: string) => chip.forms.find(([known]) => known === value)?.[1] ?? "";
   const setForm = (value: string, word: string) =>
     setChip({
@@ -61,12 +62,21 @@ export function ChipEditor({
                     value={chip.field}
                     onChange={(event) => setChip({ ...chip, field: event.target.value, part: "", forms: [] })}
                   >
-                    {!field && <option value={chip.field}>{chip.field}</option>}
+                    {!field && !around.some(([what]) => what === chip.field) && (
+                      <option value={chip.field}>{chip.field}</option>
+                    )}
                     {dialogue.fields?.map((known) => (
                       <option key={known.id} value={known.key}>
                         {known.label}, {typeLabels[known.type]}
                       </option>
                     ))}
+                    <optgroup label="Known without asking">
+                      {around.map(([what, label]) => (
+                        <option key={what} value={what}>
+                          {label}
+                        </option>
+                      ))}
+                    </optgroup>
                   </Select>
                   {parts.length > 0 && (
                     <Select

@@ -5,7 +5,7 @@ import { Decoration, EditorView, MatchDecorator, ViewPlugin, WidgetType, keymap,
 import { useEffect, useRef, useState } from "react";
 
 import { useShownDraft } from "../dialogue/DialogueScreen";
-import { contexts } from "../outline/edit/operators";
+import { around } from "../outline/edit/operators";
 import type { Dialogue } from "../outline/names";
 import { typeLabels } from "../outline/names";
 import { ChipEditor } from "./ChipEditor";
@@ -86,7 +86,7 @@ function completions(dialogue: { current: Dialogue }) {
           apply: `{${field.key}${part}}`,
         }));
       });
-      for (const [what, label] of contexts.filter(([what]) => what !== "@score" && what !== "@band")) {
+      for (const [what, label] of around) {
         options.push({ label: `{${label}`, displayLabel: label, detail: "known without asking", apply: `{${what}}` });
       }
       return { from: brace.from, options };

@@ -13,6 +13,8 @@ describe("chips", () => {
       "{name.given|there}",
       "{temperature?frozen=freezer space;chilled=cold space|space}",
       "{pallets|}",
+      "{@country|there}",
+      "{@returning?yes=again|for the first time}",
     ]) {
       const chip = readChip(text);
       expect(chip && writeChip(chip), text).toBe(text);
@@ -40,6 +42,8 @@ describe("chips", () => {
   test("read as people say them", () => {
     const chip = readChip("{name.given|there}");
     expect(chip && chipLabel(dialogue, chip)).toBe("first name, or “there”");
+    const country = readChip("{@country|there}");
+    expect(country && chipLabel(dialogue, country)).toBe("country, or “there”");
     const by = readChip("{pallets?1=one;2=two}");
     expect(by && chipLabel(dialogue, by)).toBe("pallets as “one” / “two”");
   });

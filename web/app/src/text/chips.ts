@@ -1,6 +1,6 @@
 /** A chip in a text: a known value, with words for when it is missing. The same forms as in the dialogue file. */
 import type { Dialogue } from "../outline/names";
-import { contexts } from "../outline/edit/operators";
+import { around } from "../outline/edit/operators";
 import { fieldOf } from "../outline/names";
 
 export type Chip = { field: string; part: string; forms: [value: string, word: string][]; fallback: string | null };
@@ -46,8 +46,8 @@ const partLabels: Record<string, string> = { given: "first name", family: "last 
 /** A chip as people read it: "first name, or “there”". */
 export function chipLabel(dialogue: Dialogue, chip: Chip): string {
   const field = fieldOf(dialogue, chip.field);
-  const around = contexts.find(([what]) => what === chip.field)?.[1].toLowerCase();
-  const name = chip.part ? (partLabels[chip.part] ?? chip.part) : (field?.label.toLowerCase() ?? around ?? chip.field);
+  const known = around.find(([what]) => what === chip.field)?.[1].toLowerCase();
+  const name = chip.part ? (partLabels[chip.part] ?? chip.part) : (field?.label.toLowerCase() ?? known ?? chip.field);
   const forms = chip.forms.length > 0 ? ` as ${chip.forms.map(([, word]) => `“${word}”`).join(" / ")}` : "";
   return `${name}${forms}${chip.fallback ? `, or “${chip.fallback}”` : ""}`;
 }

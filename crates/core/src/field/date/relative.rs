@@ -370,15 +370,18 @@ fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> 
         }
     };
     if dates.hence.at(scan, next).is_none()
-        && let Some((_, mut from)) = dates.from_day.at(scan, next)
+        && let Some((weeks_only, mut from)) = dates.from_day.at(scan, next)
+        && (weeks_only == 0 || matches!(step, Unit::Week | Unit::Fortnight))
     {
         while scan.word(from).is_some_and(|word| shared().articles.contains(word)) && from < next + 4 {
             from += 1;
         }
         // "For two weeks from Friday" says how long: the day is read by itself.
         let long = dates.for_so_long.before(scan, index).is_some();
+        // "25 pallets a week on Monday" may be so many each week.
+        let rate = weeks_only == 1 && index >= 2 && scan.tokens[index - 1].kind == Kind::Word && scan.tokens[index - 2].kind == Kind::Digits;
         if let Some((base, _, end)) = day(scan, from, calendar) {
-            return (!long).then(|| (base.and_then(|base| after(base.first, count, step)), Sure::Yes, end));
+            return (!long).then(|| (base.filter(|_| !rate).and_then(|base| after(base.first, count, step)), Sure::Yes, end));
         }
         // "Two weeks from 5 January" may be either.
         if let Some((_, _, end)) = super::written::at(scan, from, calendar) {

@@ -1,8 +1,9 @@
 import type { Schemas } from "../../../../api";
-import { Button, Labelled, Select, TextInput } from "../../../../kit/ui";
+import { Button, Labelled, TextInput } from "../../../../kit/ui";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
 import { RulesEditor } from "../../fields/RulesEditor";
 import { typeLabels, words } from "../names";
+import { AddField } from "./AddField";
 
 type FormField = Schemas["FormField"];
 
@@ -88,21 +89,12 @@ export function FormFields({
       })}
       {open.length > 0 && (
         <Labelled label="On the form">
-          {(id) => (
-            <Select
-              id={id}
-              aria-label="Fields on the form: add a field"
-              className="!w-28 !border-transparent !text-spruce"
-              value=""
-              onChange={(event) => onChange([...fields, { field: event.target.value }], true)}
-            >
-              <option value="">+ field</option>
-              {open.map((field) => (
-                <option key={field.id} value={field.key}>
-                  {field.label}, {typeLabels[field.type]}
-                </option>
-              ))}
-            </Select>
+          {() => (
+            <AddField
+              label="Fields on the form"
+              open={open}
+              onAdd={(key) => onChange([...fields, { field: key }], true)}
+            />
           )}
         </Labelled>
       )}

@@ -1,7 +1,8 @@
 import { Button, Labelled, Select, TextInput } from "../../../../kit/ui";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
 import type { Kind, Text, Turn } from "../names";
-import { typeLabels, words } from "../names";
+import { words } from "../names";
+import { AddField } from "./AddField";
 import { FormFields } from "./FormFields";
 import { LineEditor } from "./PartsEditor";
 import { WayOutEditor } from "./WayOutEditor";
@@ -160,21 +161,7 @@ function Fields({ label, keys, onChange }: { label: string; keys: string[]; onCh
               </Button>
             </span>
           ))}
-          {open.length > 0 && (
-            <Select
-              aria-label={`${label}: add a field`}
-              className="!w-24 !border-transparent !text-spruce"
-              value=""
-              onChange={(event) => onChange([...keys, event.target.value])}
-            >
-              <option value="">+ field</option>
-              {open.map((field) => (
-                <option key={field.id} value={field.key}>
-                  {field.label}, {typeLabels[field.type]}
-                </option>
-              ))}
-            </Select>
-          )}
+          <AddField label={label} open={open} onAdd={(key) => onChange([...keys, key])} />
         </div>
       )}
     </Labelled>

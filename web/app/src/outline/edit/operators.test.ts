@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 
 import type { Dialogue } from "../names";
 import type { Condition } from "./operators";
-import { firstComparison, operatorsFor, simple, withOperator } from "./operators";
+import { firstComparison, operatorsFor, simple, subject, withOperator } from "./operators";
 
 const dialogue = {
   language: "en",
@@ -35,6 +35,14 @@ describe("conditions", () => {
       to: ["200", "200"],
     });
     expect(withOperator(of, "is_missing", [], "whole_number")).toEqual({ what: "pallets", is: "is_missing" });
+  });
+
+  test("compare the prospect's clock with times and days", () => {
+    const hours = { what: "@local_time", is: "between", to: ["09:00", "17:00"] };
+    expect(firstComparison(dialogue, "@local_time")).toEqual(hours);
+    expect(operatorsFor("clock")).not.toContain("contains");
+    expect(firstComparison(dialogue, "@weekday")).toEqual({ what: "@weekday", is: "is_one_of", to: ["monday"] });
+    expect(subject(dialogue, "@weekday").listed).toHaveLength(7);
   });
 
   test("drop empty groups and brackets around one", () => {

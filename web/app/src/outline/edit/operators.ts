@@ -45,6 +45,9 @@ export const contexts: [what: string, label: string][] = [
   ["@weekday", "Weekday"],
 ];
 
+/** What is known without asking, and may be shown in a text as well. */
+export const around = contexts.filter(([what]) => what !== "@score" && what !== "@band");
+
 /** What decides which comparisons make sense: a field's type, or what is known without asking. */
 export type Subject = Field["type"] | "score" | "clock" | "weekday";
 
