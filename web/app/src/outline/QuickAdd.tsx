@@ -36,7 +36,10 @@ export function QuickAdd({
   const box = useRef<HTMLDivElement>(null);
   // At once, before another key can arrive: outside the box a letter would be a command.
   useLayoutEffect(() => {
-    box.current?.querySelector("textarea")?.focus();
+    const area = box.current?.querySelector("textarea");
+    area?.focus();
+    // The line moved while a letter was typed: what follows belongs behind it.
+    area?.setSelectionRange(area.value.length, area.value.length);
   }, []);
   useEffect(() => {
     // In braces: what it gives back, a promise in newer browsers, is no cleanup.
