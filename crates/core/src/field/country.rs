@@ -122,8 +122,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
         return Found::Value(Value::text(found), Heard::at(scan.raw, token.start, token.end));
     }
     let found = mentions(scan);
-    let same = |one: &Mention| found.iter().all(|other| other.code == one.code);
-    let chosen = TookBack::choose(scan, language, &found, |mention| (mention.first, mention.next)).or_else(|| found.first().filter(|first| same(first)));
+    let chosen = TookBack::choose(scan, language, &found, |mention| (mention.first, mention.next), |one, other| one.code == other.code);
     match chosen {
         Some(mention) => {
             let heard = Heard::at(scan.raw, scan.tokens[mention.first].start, scan.tokens[mention.next - 1].end);

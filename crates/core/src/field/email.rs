@@ -68,7 +68,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
     let Some(first) = found.first() else { return Found::Nothing };
     let same = found.iter().all(|other| other.address == first.address);
     let tokens = |mention: &Mention| (scan.at_byte(mention.start), scan.at_byte(mention.end));
-    match if same { Some(first) } else { TookBack::choose(scan, language, &found, tokens) } {
+    match if same { Some(first) } else { TookBack::choose(scan, language, &found, tokens, |one, other| one.address == other.address) } {
         Some(mention) => Found::Value(Value::text(mention.address.clone()), Heard::at(scan.raw, mention.start, mention.end)),
         None => Found::Several(Heard::whole(scan.raw)),
     }

@@ -117,6 +117,11 @@ fn at(scan: &Scan<'_>, index: usize, hints: Hints<'_>) -> Option<(String, usize)
     Some((row.code.clone(), next))
 }
 
+/// True where a token is the code or the name of a currency that digits may be glued to: "USD3.14".
+pub(super) fn is_code(scan: &Scan<'_>, index: usize) -> bool {
+    !scan.tokens[index].glued && at(scan, index, Hints::default()).is_some_and(|(_, next)| next == index + 1)
+}
+
 /// True where a currency stands right beside a number.
 pub(super) fn beside(scan: &Scan<'_>, first: usize, next: usize) -> bool {
     around(scan, first, next, Hints::default()).is_some()
@@ -132,22 +137,57 @@ fn around(scan: &Scan<'_>, first: usize, next: usize, hints: Hints<'_>) -> Optio
 
 /// Every amount of money with a sign, a code or a name, among the numbers of a reply.
 pub(super) fn of(scan: &Scan<'_>, hints: Hints<'_>, found: &[Amount]) -> Vec<Mention> {
-    found
-        .iter()
-        .filter_map(|amount| {
-            if let Some((currency, next)) = minor(scan, amount.next, hints) {
-                let kept = amount.amount.checked_div(Decimal::ONE_HUNDRED)?.normalize();
-                return amount.span.is_none().then_some(Mention { amount: kept, currency, first: amount.first, next, number: (amount.first, amount.next) });
+    let mut out: Vec<Mention> = Vec::new();
+    for amount in found {
+        if let Some(before) = out.last_mut()
+            && let Some(coins) = coins_behind(scan, before, amount, hints)
+        {
+            match coins {
+                Some((part, next)) => {
+                    before.amount = (before.amount + part).normalize();
+                    before.next = next;
+                }
+                // "20 dollars 43" may be two amounts.
+                None => {
+                    out.pop();
+                }
             }
-            let (currency, first, next) = around(scan, amount.first, amount.next, hints)?;
-            let mut kept = sum(scan, amount, &currency)?;
-            // "-£5": the sign stands before the currency's.
-            if first < amount.first && first > 0 && scan.tokens[first - 1].is_dash() && !scan.tokens[first - 1].glued && scan.tokens[first].glued {
-                kept = -kept;
-            }
-            Some(Mention { amount: kept, currency, first: first.min(amount.heard_from), next, number: (amount.first, amount.next) })
-        })
-        .collect()
+            continue;
+        }
+        out.extend(mention(scan, amount, hints));
+    }
+    out
+}
+
+/// "20 dollars 43 cents", "$20 and 43c": the smaller coins of the amount before, with the token after them; nothing
+/// inside where the number behind the amount does not say what it counts.
+fn coins_behind(scan: &Scan<'_>, before: &Mention, amount: &Amount, hints: Hints<'_>) -> Option<Option<(Decimal, usize)>> {
+    let joined = amount.first == before.next || amount.first == before.next + 1 && scan.word(before.next).is_some_and(|word| shared().ands.contains(word));
+    if !joined || amount.span.is_some() {
+        return None;
+    }
+    let hundredth = amount.amount.is_integer() && amount.amount < Decimal::ONE_HUNDRED && before.amount.is_integer();
+    let coin = scan.word(amount.next).is_some_and(|word| shared().coins.contains(word)).then_some(amount.next + 1);
+    match coin.or_else(|| minor(scan, amount.next, hints).map(|(_, next)| next)) {
+        Some(next) if hundredth => Some(Some((amount.amount / Decimal::ONE_HUNDRED, next))),
+        Some(_) => Some(None),
+        None => (hundredth && at(scan, amount.next, hints).is_none() && scan.word(amount.next).is_none()).then_some(None),
+    }
+}
+
+/// The amount of money that a number of a reply is part of.
+fn mention(scan: &Scan<'_>, amount: &Amount, hints: Hints<'_>) -> Option<Mention> {
+    if let Some((currency, next)) = minor(scan, amount.next, hints) {
+        let kept = amount.amount.checked_div(Decimal::ONE_HUNDRED)?.normalize();
+        return amount.span.is_none().then_some(Mention { amount: kept, currency, first: amount.first, next, number: (amount.first, amount.next) });
+    }
+    let (currency, first, next) = around(scan, amount.first, amount.next, hints)?;
+    let mut kept = sum(scan, amount, &currency)?;
+    // "-£5": the sign stands before the currency's.
+    if first < amount.first && first > 0 && scan.tokens[first - 1].is_dash() && !scan.tokens[first - 1].glued && scan.tokens[first].glued {
+        kept = -kept;
+    }
+    Some(Mention { amount: kept, currency, first: first.min(amount.heard_from), next, number: (amount.first, amount.next) })
 }
 
 /// Cents and pence behind a number, with the currency they are part of.
@@ -207,7 +247,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, hints: Hints<'_>) -> Fo
     if found.is_empty() {
         return Found::Nothing;
     }
-    match TookBack::choose(scan, language, &found, |mention| mention.number) {
+    match TookBack::choose(scan, language, &found, |mention| mention.number, |one, other| (one.amount, &one.currency) == (other.amount, &other.currency)) {
         Some(mention) => {
             let heard = Heard::at(scan.raw, scan.tokens[mention.first].start, scan.tokens[mention.next - 1].end);
             Found::Value(Value::Money { amount: mention.amount, currency: mention.currency.clone() }, heard)

@@ -78,7 +78,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, country: Option<&str>) 
     let Some(first) = found.first() else { return Found::Nothing };
     let same = found.iter().all(|other| other.number == first.number);
     let tokens = |mention: &Mention| (scan.at_byte(mention.start), scan.at_byte(mention.end));
-    match if same { Some(first) } else { TookBack::choose(scan, language, &found, tokens) } {
+    match if same { Some(first) } else { TookBack::choose(scan, language, &found, tokens, |one, other| one.number == other.number) } {
         Some(mention) => {
             let heard = Heard::at(scan.raw, mention.start, mention.end);
             if mention.valid { Found::Value(mention.value(), heard) } else { Found::Refused(mention.value(), heard, "phone_valid") }

@@ -7,11 +7,17 @@ pub(super) struct TookBack;
 
 impl TookBack {
     /// The one mention that is meant: those that are negated or taken back do not count, and a repeated one counts once.
-    /// Nothing where none or more than one is left.
-    pub(super) fn choose<'m, T: PartialEq>(scan: &Scan<'_>, language: &Language, mentions: &'m [T], place: impl Fn(&T) -> (usize, usize)) -> Option<&'m T> {
+    /// Nothing where none or more than one is left; `same` tells whether two say the same.
+    pub(super) fn choose<'m, T>(
+        scan: &Scan<'_>,
+        language: &Language,
+        mentions: &'m [T],
+        place: impl Fn(&T) -> (usize, usize),
+        same: impl Fn(&T, &T) -> bool,
+    ) -> Option<&'m T> {
         let kept: Vec<&T> = Self::kept(scan, language, mentions, &place);
         let first = kept.first()?;
-        kept.iter().all(|other| *other == *first || same_tokens(scan, place(first), place(other))).then_some(*first)
+        kept.iter().all(|other| same(first, other)).then_some(*first)
     }
 
     /// The mentions that are neither negated nor taken back.
@@ -31,11 +37,6 @@ impl TookBack {
         }
         kept
     }
-}
-
-fn same_tokens(scan: &Scan<'_>, one: (usize, usize), other: (usize, usize)) -> bool {
-    let words = |(first, next): (usize, usize)| scan.tokens.get(first..next).map(|tokens| tokens.iter().map(|token| &*token.folded).collect::<Vec<_>>());
-    words(one) == words(other)
 }
 
 /// True where "sorry", "I mean", or a "no" set off by a comma stands between two mentions.

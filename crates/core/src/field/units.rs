@@ -8,7 +8,8 @@ use std::sync::OnceLock;
 use rust_decimal::Decimal;
 use serde::Deserialize;
 
-use crate::language::{Kind, LANGUAGES, Language, Lexicon, Scan, fold};
+use super::number::Amount;
+use crate::language::{Kind, LANGUAGES, Language, Lexicon, Scan, fold, variants};
 
 /// A listed unit.
 #[derive(Debug)]
@@ -49,6 +50,12 @@ fn table() -> &'static Table {
             for from in [*language, "*", "en"] {
                 for (index, row) in rows.iter().enumerate() {
                     row.names.get(from).into_iter().flatten().for_each(|name| lexicon.add(name, index));
+                }
+            }
+            // Names without the marks of their letters, after all that are written in full.
+            for from in [*language, "*", "en"] {
+                for (index, row) in rows.iter().enumerate() {
+                    row.names.get(from).into_iter().flatten().flat_map(|name| variants(name)).for_each(|name| lexicon.add(&name, index));
                 }
             }
         }
@@ -123,6 +130,48 @@ impl Units {
         Some(converted.round_dp(8).normalize())
     }
 
+    /// True where a unit is smaller than another of its dimension.
+    pub(super) fn is_smaller(&self, unit: &Unit, than: &Unit) -> bool {
+        unit.dimension == than.dimension && unit.top.checked_mul(than.bottom).zip(than.top.checked_mul(unit.bottom)).is_some_and(|(unit, than)| unit < than)
+    }
+
+    /// A bare number behind hours or feet, in the field's unit: "1h30", "6 ft 2".
+    pub(super) fn bare_part(&self, amount: Decimal, larger: &Unit) -> Option<Decimal> {
+        let (name, below) = match larger.unit.as_str() {
+            "h" => ("min", 60),
+            "ft" => ("in", 12),
+            _ => return None,
+        };
+        let unit = table().units.iter().find(|unit| unit.unit == name)?;
+        let whole = amount.is_integer() && amount >= Decimal::ZERO && amount < Decimal::from(below);
+        if self.listed.is_none() {
+            // A field without a unit keeps the one that was said first.
+            return whole.then(|| amount.checked_div(Decimal::from(below)).map(|part| part.round_dp(8))).flatten();
+        }
+        whole.then(|| self.convert(amount, unit)).flatten()
+    }
+
+    /// True where the field's unit is one of temperature.
+    pub(super) fn is_temperature(&self) -> bool {
+        self.listed.is_some_and(|own| own.dimension == "temperature")
+    }
+
+    /// "9m" is nine metres or minutes where the field counts such, not nine million; "3k" may be either of two there and
+    /// is nothing.
+    pub(super) fn letter_of_unit(&self, scan: &Scan<'_>, amount: &Amount) -> Option<Amount> {
+        let measures = self.listed.is_some_and(|own| matches!(own.dimension.as_str(), "length" | "time" | "area" | "volume"));
+        let letter = amount.next.checked_sub(1).filter(|last| measures && *last > amount.first).and_then(|last| scan.word(last));
+        match letter {
+            Some("m") => {
+                let million = Decimal::from(1_000_000);
+                let bare = |amount: Decimal| if amount < million { amount } else { (amount / million).normalize() };
+                Some(Amount { amount: bare(amount.amount), span: amount.span.map(|(low, high)| (bare(low), bare(high))), next: amount.next - 1, ..*amount })
+            }
+            Some("k") => None,
+            _ => Some(*amount),
+        }
+    }
+
     /// The unit at a token.
     pub(super) fn at(&self, scan: &Scan<'_>, index: usize, language: &Language) -> Option<FoundUnit> {
         if let Some(((), next)) = self.own.at(scan, index) {
@@ -130,13 +179,19 @@ impl Units {
         }
         let (found, next) = names(language).at(scan, index)?;
         let token = &scan.tokens[index];
+        // "30m" counts minutes where time is asked for.
+        if &*token.folded == "m" && next == index + 1 && self.listed.is_some_and(|own| own.dimension == "time") {
+            return table().units.iter().find(|unit| unit.unit == "min").map(|unit| FoundUnit { unit, first: index, next });
+        }
         // "6 ft 2" is no area.
         if next > index + 1 && scan.tokens[next - 1].kind == Kind::Digits && !scan.tokens[next - 1].glued {
             return None;
         }
         // Short words that mean something else when they stand alone: "40 in Leeds", "40 to 50".
         let glued_only = matches!(&*token.folded, "in" | "to" | "c" | "f" | "st" | "s" | "j") && next == index + 1;
-        let degrees = self.listed.is_some_and(|own| own.dimension == "temperature") && matches!(&*token.folded, "c" | "f");
+        // "10 in" ends a length.
+        let inches = &*token.folded == "in" && next == scan.tokens.len() && self.listed.is_some_and(|own| own.dimension == "length");
+        let degrees = inches || self.listed.is_some_and(|own| own.dimension == "temperature") && matches!(&*token.folded, "c" | "f");
         (!glued_only || degrees || token.glued && index > 0 && scan.tokens[index - 1].kind == Kind::Digits).then(|| FoundUnit {
             unit: &table().units[found],
             first: index,

@@ -2,6 +2,7 @@
 //!
 //! The lists are data in `data/language/`; to add a language, add a file there and a line in [`Language::get`].
 
+mod bare;
 mod lexicon;
 mod scan;
 mod shared;
@@ -9,6 +10,7 @@ mod shared;
 use std::collections::{HashMap, HashSet};
 use std::sync::OnceLock;
 
+pub(crate) use bare::variants;
 pub(crate) use lexicon::Lexicon;
 pub(crate) use scan::{Kind, Scan, Token};
 use serde::Deserialize;
@@ -52,6 +54,10 @@ pub struct Language {
     pub fractions: HashMap<String, String>,
     /// "And a half" behind a number.
     pub(crate) and_half: Lexicon<()>,
+    /// Words for the decimal mark: "one point five".
+    pub(crate) point: Lexicon<()>,
+    /// Behind degrees: "18 below zero".
+    pub(crate) below_zero: Lexicon<()>,
     /// Words for the minus sign.
     pub minus: HashSet<String>,
     /// Words that open a span.
@@ -198,6 +204,7 @@ pub(crate) struct DateWords {
     pub tomorrow: Lexicon<()>,
     pub after_tomorrow: Lexicon<()>,
     pub yesterday: Lexicon<()>,
+    pub before_yesterday: Lexicon<()>,
     pub day: HashSet<String>,
     pub week: HashSet<String>,
     pub fortnight: HashSet<String>,
@@ -218,6 +225,21 @@ pub(crate) struct DateWords {
     pub for_so_long: Lexicon<()>,
     /// Words for "ago" behind the number.
     pub ago: Lexicon<()>,
+    /// Words for "ago" before the number: "il y a", "hace", "vor".
+    pub ago_before: Lexicon<()>,
+    /// The one after the next: "übernächste", "after next".
+    pub after_next: Lexicon<()>,
+    /// The last one within something: "the last Friday of March".
+    #[serde(rename = "final")]
+    pub last_within: Lexicon<()>,
+    /// Between a day or a week and what it lies within: "Monday of next week".
+    pub inside: Lexicon<()>,
+    /// Before a number that is a day of the month: "le 16", "el 20".
+    pub day_opener: Lexicon<()>,
+    /// "15-2" is the fifteenth of February, as the Dutch write it.
+    pub dash_parts_day_and_month: bool,
+    /// Days that have a name: "Christmas", "Easter Monday".
+    pub feasts: Lexicon<Feast>,
     pub end: Lexicon<()>,
     pub start: Lexicon<()>,
     pub middle: Lexicon<()>,
@@ -233,6 +255,29 @@ pub(crate) struct DateWords {
     pub half_year: Lexicon<()>,
     /// How dates are shown.
     pub shown: DateShown,
+}
+
+/// A day with a name.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Feast {
+    /// Month and day of every year.
+    Fixed(i8, i8),
+    /// So many days after Easter Sunday.
+    Easter(i8),
+}
+
+/// A map from phrase to `12-25`, `easter` or `easter+1`.
+impl<'de> Deserialize<'de> for Lexicon<Feast> {
+    fn deserialize<D: serde::Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
+        let map = HashMap::<String, String>::deserialize(deserializer)?;
+        let feast = |text: &str| match text.strip_prefix("easter") {
+            Some("") => Some(Feast::Easter(0)),
+            Some(days) => days.parse().ok().map(Feast::Easter),
+            None => text.split_once('-').and_then(|(month, day)| Some(Feast::Fixed(month.parse().ok()?, day.parse().ok()?))),
+        };
+        let listed: Option<Vec<_>> = map.iter().map(|(phrase, day)| Some((phrase.as_str(), feast(day)?))).collect();
+        Ok(Self::new(listed.ok_or_else(|| serde::de::Error::custom("a feast is month-day, easter, or easter+days"))?))
+    }
 }
 
 /// How dates are shown: patterns with `{day}`, `{month}`, `{year}`, `{quarter}` and `{period}`.
@@ -266,7 +311,7 @@ impl Language {
                 include_str!("../../data/language/pl.json"),
             ];
             // A file that does not load would be an empty language; a test loads every one.
-            files.into_iter().map(|text| serde_json::from_str(text).unwrap_or_default()).collect()
+            files.into_iter().map(|text| bare::load(text).unwrap_or_default()).collect()
         });
         let primary = tag.split(['-', '_']).next().unwrap_or(tag);
         let place = LANGUAGES.iter().position(|known| *known == primary).unwrap_or(0);

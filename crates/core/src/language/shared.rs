@@ -52,6 +52,10 @@ pub(crate) struct Shared {
     pub crowns: Words,
     /// Parts of a pound.
     pub pence: Words,
+    /// "And", between an amount and its smaller coins.
+    pub ands: Words,
+    /// Small coins that are told only behind an amount: "20 dollars 43c".
+    pub coins: Words,
     /// Parts of other currencies.
     pub cents: Words,
     /// Between a step and the top of a scale: "4 out of 5".
@@ -66,6 +70,10 @@ pub(crate) struct Shared {
     pub year_marks: Words,
     /// Names of months that mean something else as well.
     pub months_that_are_words: Words,
+    /// Before a day with a name, of which they leave open how long before or after is meant: "after Christmas".
+    pub beside_feasts: Words,
+    /// Before a weekday: "next week on Monday".
+    pub before_weekdays: Words,
     /// Before a month, which makes such a word one.
     pub before_months: Words,
     /// Glued behind digits that are then no number: "3pm".

@@ -4,11 +4,15 @@
 //! |---|---|
 //! | `written` | dates in digits and with month names |
 //! | `relative` | what is counted from today |
+//! | `placed` | a day or a week within something larger, and days with a name |
+//! | `loose` | words of time beside a date that were not read with it |
 //! | this | every date of a reply, and which one is meant |
 //!
 //! A date is the first day of what was said, or the last after "end of", with how exact it was. Digits whose order the
 //! language and the country leave open are not guessed.
 
+mod loose;
+mod placed;
 mod relative;
 mod written;
 
@@ -87,9 +91,17 @@ type Said = (Option<Period>, Sure, usize);
 pub(super) fn mentions(scan: &Scan<'_>, calendar: Calendar<'_>) -> Vec<Mention> {
     let mut out = Vec::new();
     let mut index = 0;
+    // What follows within a breath of a date that says more than was read is a part of it.
+    let mut spoiled = 0;
     while index < scan.tokens.len() && out.len() < 16 {
         match at(scan, index, calendar) {
-            Some(mention) => {
+            Some(mut mention) => {
+                if loose::touches(scan, &mention, calendar) {
+                    mention.date = None;
+                    spoiled = mention.next + 3;
+                } else if mention.first < spoiled {
+                    mention.date = None;
+                }
                 index = mention.next.max(index + 1);
                 out.push(mention);
             }
@@ -124,12 +136,22 @@ fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Mention> 
         }
     }
     let said = period_at(scan, index, calendar, false)?;
-    Some(mention(said, false))
+    Some(mention(with_weekday(scan, said, calendar), false))
+}
+
+/// "18 July, Friday": a weekday behind a day has to agree with it.
+fn with_weekday(scan: &Scan<'_>, said: Said, calendar: Calendar<'_>) -> Said {
+    let (Some(period), sure, next) = said else { return said };
+    let at = next + usize::from(scan.tokens.get(next).is_some_and(|token| token.is(',') || token.is('(')));
+    let weekday = calendar.language.dates.weekdays.at(scan, at).filter(|_| period.precision == Precision::Day);
+    let Some((weekday, end)) = weekday.filter(|(_, end)| scan.tokens[*end - 1].folded.chars().count() > 2) else { return said };
+    let agrees = period.first.weekday().to_monday_zero_offset() == i8::try_from(weekday).unwrap_or_default();
+    (agrees.then_some(period), sure, end)
 }
 
 /// The period that begins at a token; `inside` where "the month" may stand for this one.
 fn period_at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: bool) -> Option<Said> {
-    written::at(scan, index, calendar).or_else(|| relative::at(scan, index, calendar, inside))
+    placed::at(scan, index, calendar).or_else(|| written::at(scan, index, calendar)).or_else(|| relative::at(scan, index, calendar, inside))
 }
 
 /// "5 January, or the 12th": a day of the same month follows.
@@ -159,7 +181,7 @@ pub(super) fn read(scan: &Scan<'_>, calendar: Calendar<'_>) -> Found {
     if found.is_empty() {
         return Found::Nothing;
     }
-    match TookBack::choose(scan, calendar.language, &found, |mention| (mention.first, mention.next)) {
+    match TookBack::choose(scan, calendar.language, &found, |mention| (mention.first, mention.next), |one, other| one.date == other.date) {
         Some(mention) if or_another(scan, mention.next, calendar.language) => Found::Several(Heard::whole(scan.raw)),
         Some(mention) => match mention.date {
             Some((date, precision)) => {

@@ -10,7 +10,7 @@ use crate::value::Precision;
 
 /// Units that dates are counted in.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-enum Unit {
+pub(super) enum Unit {
     Day,
     Week,
     Fortnight,
@@ -19,7 +19,8 @@ enum Unit {
     Year,
 }
 
-fn unit(word: Option<&str>, language: &Language) -> Option<Unit> {
+/// The unit a word names.
+pub(super) fn unit(word: Option<&str>, language: &Language) -> Option<Unit> {
     let dates = &language.dates;
     let word = word?;
     [
@@ -44,7 +45,7 @@ pub(super) fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: 
     if let Some((day, sure, next)) = day(scan, index, calendar) {
         let dates = &calendar.language.dates;
         // "Tuesday after next" may be either of two.
-        if let Some((_, end)) = dates.from_day.at(scan, next).and_then(|(_, from)| dates.next.at(scan, from)) {
+        if let Some((_, end)) = dates.after_next.at(scan, next).or_else(|| dates.from_day.at(scan, next).and_then(|(_, from)| dates.next.at(scan, from))) {
             return Some((None, Sure::Yes, end));
         }
         // "Friday week", "vendredi en huit"; "Friday, week 10" names a week.
@@ -57,6 +58,7 @@ pub(super) fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>, inside: 
     quarter(scan, index, calendar)
         .or_else(|| week_of(scan, index, calendar))
         .or_else(|| numbered_week(scan, index, calendar))
+        .or_else(|| within_counted(scan, index, calendar))
         .or_else(|| counted_unit(scan, index, calendar, inside))
         .or_else(|| month_by_word(scan, index, calendar))
         .or_else(|| ahead(scan, index, calendar))
@@ -79,7 +81,7 @@ fn after(day: Date, count: i64, unit: Unit) -> Option<Period> {
 fn day(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
     let dates = &calendar.language.dates;
     let shifted = |days: i64| calendar.today.and_then(|today| today.checked_add(Span::new().days(days)).ok()).map(Period::day);
-    for (words, days) in [(&dates.after_tomorrow, 2), (&dates.tomorrow, 1), (&dates.today, 0), (&dates.yesterday, -1)] {
+    for (words, days) in [(&dates.after_tomorrow, 2), (&dates.tomorrow, 1), (&dates.today, 0), (&dates.before_yesterday, -2), (&dates.yesterday, -1)] {
         if let Some((_, next)) = words.at(scan, index) {
             // "Ahora no", "jetzt nicht": not now.
             return Some((shifted(days), Sure::Yes, next));
@@ -88,11 +90,19 @@ fn day(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
     weekday(scan, index, calendar)
 }
 
-/// "Q2", "Q2 2027", "second quarter", "2. Quartal", "T2".
-fn quarter(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+/// "Q2", "Q2 2027", "2027 Q2", "second quarter", "2. Quartal", "T2".
+pub(super) fn quarter(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
     let language = calendar.language;
     let dates = &language.dates;
     let token = scan.tokens.get(index)?;
+    if token.kind == Kind::Digits && token.folded.len() == 4 {
+        let year = token.folded.parse::<i16>().ok().filter(|year| (2000..2100).contains(year))?;
+        let dash = usize::from(scan.tokens.get(index + 1).is_some_and(|token| token.is_dash() || token.is('/')));
+        let letter = scan.word(index + 1 + dash).is_some_and(|word| dates.quarter_names.contains(word));
+        let number = scan.tokens.get(index + 2 + dash).filter(|token| letter && token.glued && token.folded.len() == 1)?;
+        let number = number.folded.parse::<i8>().ok().filter(|n| (1..=4).contains(n))?;
+        return Some((Period::quarter(year, number), Sure::Yes, index + 3 + dash));
+    }
     let digit = |index: usize| {
         scan.tokens
             .get(index)
@@ -100,19 +110,18 @@ fn quarter(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said
             .and_then(|token| token.folded.parse::<i8>().ok())
             .filter(|n| (1..=4).contains(n))
     };
+    if token.glued && index > 0 && scan.tokens[index - 1].kind == Kind::Digits {
+        return None;
+    }
     // "Q2", "T 2" only where the digit is glued to its letter, "quarter 2".
     let letter = dates.quarter_names.contains(&*token.folded) && scan.tokens.get(index + 1).is_some_and(|next| next.glued || &*token.folded == "q");
     let word = dates.quarter.contains(&*token.folded) && digit(index + 1).is_some();
     let (number, mut next) = if token.kind == Kind::Word && (letter || word) {
         (digit(index + 1)?, index + 2)
     } else {
-        let ordinal = scan.word(index).and_then(|word| language.ordinals.get(word)).and_then(|n| i8::try_from(*n).ok());
-        let number = ordinal.or_else(|| digit(index)).filter(|n| (1..=4).contains(n))?;
-        let mut next = index + 1;
-        while ordinal.is_none() && scan.tokens.get(next).is_some_and(|token| token.glued && dates.ordinal.contains(&*token.folded)) {
-            next += 1;
-        }
-        if !scan.word(next).is_some_and(|word| dates.quarter.contains(word)) || ordinal.is_none() && next == index + 1 {
+        let (number, next) = super::placed::ordinal_at(scan, index, language)?;
+        let number = i8::try_from(number).ok().filter(|n| (1..=4).contains(n))?;
+        if !scan.word(next).is_some_and(|word| dates.quarter.contains(word)) {
             return None;
         }
         (number, next + 1)
@@ -203,20 +212,24 @@ fn weekday(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said
     let language = calendar.language;
     let dates = &language.dates;
     let before = dates.coming.at(scan, index).map(|(_, next)| (next, false)).or_else(|| dates.next.at(scan, index).map(|(_, next)| (next, true)));
-    let at = before.map_or(index, |(next, _)| next);
+    let last = dates.last.at(scan, index).filter(|_| before.is_none());
+    let after_next = dates.after_next.at(scan, index).filter(|_| before.is_none() && last.is_none());
+    let at = before.map(|(next, _)| next).or(last.or(after_next).map(|(_, next)| next)).unwrap_or(index);
     let (day, mut next) = dates.weekdays.at(scan, at)?;
-    let behind = dates.next.at(scan, next).filter(|_| before.is_none());
+    let behind = dates.next.at(scan, next).filter(|_| before.is_none() && last.is_none());
+    let last_behind = dates.last.at(scan, next).filter(|_| before.is_none() && last.is_none());
     let skips = dates.next_weekday_is_of_next_week;
     let next_week = before.is_some_and(|(_, next)| next && !dates.coming.at(scan, index).is_some_and(|_| true)) && skips;
     let mut of_week = None;
-    if let Some((period, _, end)) = counted_unit(scan, next, calendar, false)
+    if let Some((period, _, end)) = counted_unit(scan, super::placed::behind_inside(scan, next, language), calendar, false)
         && period.is_some_and(|period| period.precision == Precision::Week)
     {
         of_week = period;
         next = end;
-    } else if let Some((_, end)) = behind {
+    } else if let Some((_, end)) = behind.or(last_behind) {
         next = end;
     }
+    let over = of_week.is_none() && (last.is_some() || last_behind.is_some());
     let offset = i64::from(day);
     let date = |today: Date| -> Option<Date> {
         if let Some(week) = of_week {
@@ -227,11 +240,39 @@ fn weekday(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said
             return monday.checked_add(Span::new().days(7 + offset)).ok();
         }
         let this = monday.checked_add(Span::new().days(offset)).ok()?;
+        if over {
+            return if this < today { Some(this) } else { this.checked_sub(Span::new().days(7)).ok() };
+        }
+        if after_next.is_some() {
+            return this.checked_add(Span::new().days(if this > today { 7 } else { 14 })).ok();
+        }
         if this > today { Some(this) } else { this.checked_add(Span::new().days(7)).ok() }
     };
     let short = scan.tokens[at].folded.chars().count() <= 3;
-    let sure = if short && before.is_none() && of_week.is_none() { Sure::Alone } else { Sure::Yes };
+    let sure = if short && before.is_none() && of_week.is_none() && !over { Sure::Alone } else { Sure::Yes };
     Some((calendar.today.and_then(date).map(Period::day), sure, next))
+}
+
+/// "Next week Monday", "next year in March": a counted week or year and what lies within it.
+fn within_counted(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+    let dates = &calendar.language.dates;
+    let (period, _, next) = counted_unit(scan, index, calendar, false)?;
+    let comma = usize::from(scan.tokens.get(next).is_some_and(|token| token.is(',')));
+    let at = super::placed::behind_inside(scan, next + comma, calendar.language);
+    let at = at + usize::from(at == next + comma && scan.word(at).is_some_and(|word| shared().before_weekdays.contains(word)));
+    let (place, end, precision) = match dates.weekdays.at(scan, at) {
+        Some((day, end)) => (day, end, Precision::Week),
+        None => dates.months.at(scan, at).map(|(month, end)| (month, end, Precision::Year))?,
+    };
+    let Some(period) = period else { return Some((None, Sure::Yes, end)) };
+    if period.precision != precision || scan.tokens.get(end).is_some_and(|token| token.kind == Kind::Digits) {
+        return None;
+    }
+    let found = match precision {
+        Precision::Week => period.first.checked_add(Span::new().days(i64::from(place))).ok().map(Period::day),
+        _ => Period::month(period.first.year(), i8::try_from(place).ok()? + 1),
+    };
+    Some((found, Sure::Yes, end))
 }
 
 /// "Next week", "this month", "l’année prochaine", "przyszły rok".
@@ -243,7 +284,10 @@ pub(super) fn counted_unit(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>
     let mut shift = None;
     let mut article = false;
     for _ in 0..3 {
-        if let Some((_, next)) = dates.next.at(scan, at).filter(|_| shift.is_none()) {
+        if let Some((_, next)) = dates.after_next.at(scan, at).filter(|_| shift.is_none()) {
+            shift = Some(2);
+            at = next;
+        } else if let Some((_, next)) = dates.next.at(scan, at).filter(|_| shift.is_none()) {
             shift = Some(1);
             at = next;
         } else if let Some((_, next)) = dates.last.at(scan, at).filter(|_| shift.is_none()) {
@@ -264,7 +308,10 @@ pub(super) fn counted_unit(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>
     let unit = unit(scan.word(at), language)?;
     at += 1;
     if shift.is_none() {
-        if let Some((_, next)) = dates.next.at(scan, at) {
+        if let Some((_, next)) = dates.after_next.at(scan, at) {
+            shift = Some(2);
+            at = next;
+        } else if let Some((_, next)) = dates.next.at(scan, at) {
             shift = Some(1);
             at = next;
         } else if let Some((_, next)) = dates.last.at(scan, at) {
@@ -325,10 +372,11 @@ fn month_by_word(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Optio
 }
 
 /// "In 3 weeks", "3 weeks from now", "two months", "a fortnight", "in half a year".
-fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
+pub(super) fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
     let language = calendar.language;
     let dates = &language.dates;
-    let within = dates.within.at(scan, index);
+    let ago_before = dates.ago_before.at(scan, index);
+    let within = ago_before.or_else(|| dates.within.at(scan, index));
     let mut at = within.map_or(index, |(_, next)| next);
     while let Some((_, next)) = language.about.at(scan, at) {
         at = next;
@@ -337,7 +385,7 @@ fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> 
         (6, Unit::Month, next)
     } else if let Some((_, next)) = dates.a.at(scan, at).filter(|(_, next)| unit(scan.word(*next), language).is_some()) {
         (1, unit(scan.word(next), language)?, next + 1)
-    } else if bare_one(scan, at, language, within.is_some()) {
+    } else if bare_one(scan, at, language, within.is_some() || dates.ago.at(scan, at + 1).or_else(|| dates.hence.at(scan, at + 1)).is_some()) {
         (1, unit(scan.word(at), language)?, at + 1)
     } else {
         let token = scan.tokens.get(at)?;
@@ -391,7 +439,7 @@ fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> 
     let ago = dates.ago.at(scan, next);
     let hence = dates.hence.at(scan, next);
     let end = ago.or(hence).map_or(next, |(_, end)| end);
-    let count = if ago.is_some() { -count } else { count };
+    let count = if ago.is_some() || ago_before.is_some() { -count } else { count };
     let sure = if within.is_some() || hence.is_some() || ago.is_some() { Sure::Yes } else { Sure::Alone };
     Some((calendar.today.and_then(|today| of(today, count, step)), sure, end))
 }

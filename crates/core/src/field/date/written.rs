@@ -2,7 +2,7 @@
 
 use jiff::civil::Date;
 
-use super::{Calendar, Period, Said, Sure, relative};
+use super::{Calendar, Period, Said, Sure, placed, relative};
 use crate::language::{Kind, Language, Scan, Token, shared};
 use crate::value::Precision;
 
@@ -68,6 +68,44 @@ fn coming(month: i64, day: i64, today: Option<Date>) -> Option<Option<Date>> {
     Some((0..5).find_map(|ahead| date(today.year() + ahead, month, day).filter(|date| *date >= today)))
 }
 
+/// A day of the month so many months ahead.
+fn day_of(today: Date, ahead: i64, day: i64) -> Option<Date> {
+    let month = today.first_of_month().checked_add(jiff::Span::new().try_months(ahead).ok()?).ok()?;
+    date(month.year(), i64::from(month.month()), day)
+}
+
+/// The first date from one on, with the same day of the month, that agrees; within fifteen months.
+fn month_with(from: Date, agrees: impl Fn(&Date) -> bool) -> Option<Date> {
+    (0..15).find_map(|ahead| day_of(from, ahead, i64::from(from.day())).filter(&agrees))
+}
+
+/// A day's number in words, up to thirty-one: "first", "twenty-first", "cinco".
+fn day_in_words(scan: &Scan<'_>, index: usize, language: &Language) -> Option<(i64, usize)> {
+    scan.word(index)?;
+    let ordinal = placed::ordinal_at(scan, index, language).map(|(day, next)| (i64::from(day), next));
+    let counted = || {
+        let amount = crate::field::number::amount_at(scan, index, language).ok().filter(|amount| amount.span.is_none())?;
+        Some((i64::try_from(amount.amount).ok().filter(|_| amount.amount.is_integer())?, amount.next))
+    };
+    ordinal.or_else(counted).filter(|(day, _)| (1..=31).contains(day))
+}
+
+/// "20 02 2027": three groups with spaces, the last a year of four digits.
+fn spaced(scan: &Scan<'_>, index: usize, one: i64, calendar: Calendar<'_>) -> Option<Said> {
+    let apart = |index: usize| scan.tokens.get(index).is_some_and(|token| token.kind == Kind::Digits && !token.glued);
+    let (two, width) = number(scan, index + 1).filter(|_| apart(index + 1) && apart(index + 2))?;
+    let (year, 4) = number(scan, index + 2)? else { return None };
+    let year = full_year(year, 4).filter(|year| (2000..2100).contains(year) && width <= 2)?;
+    if scan.tokens.get(index + 3).is_some_and(|token| token.kind == Kind::Digits) {
+        return None;
+    }
+    match day_month(one, two, calendar) {
+        Ok((day, month)) => Some((Some(Period::day(date(year, month, day)?)), Sure::Alone, index + 3)),
+        Err(true) => Some((None, Sure::Alone, index + 3)),
+        Err(false) => None,
+    }
+}
+
 fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
     let (one, width) = number(scan, index)?;
     let glued_before = scan.tokens[index].glued && index > 0 && !matches!(&*scan.tokens[index - 1].folded, "(" | "'" | "\"" | "[");
@@ -107,7 +145,10 @@ fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
         // "3/4", "3.4.": without a year. A dash would be a span.
         let dotted = mark == '.'
             && (scan.tokens.get(index + 3).is_some_and(|token| token.is('.') && token.glued) && !matches!(calendar.language.order.as_str(), "dmy_or_mdy"));
-        if width <= 2 && second_width <= 2 && (mark == '/' || dotted) {
+        // "10.10" and, in Dutch, "15-2" where nothing else is said.
+        let bare_dot = mark == '.' && calendar.language.order == "dmy";
+        let dash = mark == '-' && calendar.language.dates.dash_parts_day_and_month;
+        if width <= 2 && second_width <= 2 && (mark == '/' || dotted || bare_dot || dash) {
             let next = index + 3 + usize::from(dotted);
             return match day_month(one, two, calendar) {
                 Ok((day, month)) => Some((coming(month, day, calendar.today)?.map(Period::day), if dotted { Sure::Yes } else { Sure::Alone }, next)),
@@ -115,6 +156,11 @@ fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
                 Err(false) => None,
             };
         }
+    }
+    if width <= 2
+        && let Some(said) = spaced(scan, index, one, calendar)
+    {
+        return Some(said);
     }
     // "2027-W10"
     if width == 4
@@ -125,8 +171,8 @@ fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
         return Some((relative::iso_week(full_year(one, 4)?, week), Sure::Yes, index + 4));
     }
     let dates = &calendar.language.dates;
-    let ordinal = scan.tokens.get(index + 1).filter(|token| token.glued && dates.ordinal.contains(&*token.folded));
-    let mut next = index + 1 + usize::from(ordinal.is_some());
+    let mut next = placed::ordinal_end(scan, index, calendar.language);
+    let ordinal = (next > index + 1).then(|| &scan.tokens[next - 1]);
     if width <= 2 && (1..=31).contains(&one) {
         let after_day = next;
         while scan.tokens.get(next).is_some_and(|token| dates.of.contains(&*token.folded) || token.is_dash()) && next < after_day + 2 {
@@ -157,13 +203,9 @@ fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
             return None;
         }
         // "The 5th"; in languages whose ordinal is a dot, that would be the end of a sentence.
-        if ordinal.is_some_and(|token| !token.is('.')) {
-            let period = calendar.today.and_then(|today| {
-                (0..4).find_map(|ahead| {
-                    let month = today.first_of_month().checked_add(jiff::Span::new().months(ahead)).ok()?;
-                    date(month.year(), i64::from(month.month()), one).filter(|date| *date >= today)
-                })
-            });
+        let opened = dates.day_opener.before(scan, index).is_some() && scan.tokens.len() <= after_day + 1;
+        if ordinal.is_some_and(|token| !token.is('.')) || opened {
+            let period = calendar.today.and_then(|today| (0..4).find_map(|ahead| day_of(today, ahead, one).filter(|date| *date >= today)));
             return Some((period.map(Period::day), Sure::Alone, after_day));
         }
     }
@@ -172,15 +214,25 @@ fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
 
 /// A day and a month, with the year behind them where one stands there.
 fn with_year(scan: &Scan<'_>, next: usize, month: i64, day: i64, calendar: Calendar<'_>) -> Said {
-    match year_at(scan, next, calendar) {
+    match year_at(scan, next, true, calendar) {
         Some((Some(year), end)) => (date(year, month, day).map(Period::day), Sure::Yes, end),
         Some((None, end)) => (None, Sure::Yes, end),
         None => (coming(month, day, calendar.today).flatten().map(Period::day), Sure::Yes, next),
     }
 }
 
+/// "14 April 27": two digits that end what is said and are a year soon to come.
+fn short_year(scan: &Scan<'_>, at: usize, year: i64, calendar: Calendar<'_>) -> bool {
+    let ends = scan.tokens.get(at + 1).is_none_or(|token| token.kind == Kind::Mark && !token.is(':') && !token.is('%'));
+    let soon = calendar.today.is_none_or(|today| {
+        let ahead = year - i64::from(today.year() % 100);
+        (0..=10).contains(&ahead)
+    });
+    !scan.tokens[at].glued && ends && soon
+}
+
 /// The year at a token: four digits, "’27", or "next year". Nothing inside where today is needed and not known.
-fn year_at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<(Option<i16>, usize)> {
+fn year_at(scan: &Scan<'_>, index: usize, named_day: bool, calendar: Calendar<'_>) -> Option<(Option<i16>, usize)> {
     let mut next = index;
     while next < index + 2 && scan.tokens.get(next).is_some_and(|token| calendar.language.dates.of.contains(&*token.folded) || token.is('.') && token.glued) {
         next += 1;
@@ -189,7 +241,7 @@ fn year_at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<(Opt
         let quoted = scan.tokens.get(begin).is_some_and(|token| token.kind == Kind::Mark && matches!(&*token.folded, "'" | "’"));
         let at = begin + usize::from(quoted);
         if let Some((year, width)) = number(scan, at)
-            && (width == 4 || quoted && width == 2)
+            && (width == 4 || width == 2 && (quoted || named_day && short_year(scan, at, year, calendar)))
             && let Some(year) = full_year(year, width)
             && !scan.tokens.get(at + 1).is_some_and(|token| token.glued && (token.is(':') || token.kind == Kind::Word))
         {
@@ -209,26 +261,39 @@ fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
     let language = calendar.language;
     let dates = &language.dates;
     // "Friday 5 March", "Fri, 5/3": the weekday adds nothing to a day that is named.
-    if let Some((_, mut next)) = dates.weekdays.at(scan, index) {
+    if let Some((weekday, mut next)) = dates.weekdays.at(scan, index) {
         while scan.tokens.get(next).is_some_and(|token| token.is(',') || token.is('.') || shared().articles.contains(&token.folded)) && next < index + 4 {
             next += 1;
         }
-        if let Some((Some(period), _, end)) = digits_or_month(scan, next, calendar)
+        // "Mercredi 13": the next thirteenth that is one.
+        if let Some((day, 1..=2)) = number(scan, next).filter(|(day, _)| (1..=31).contains(day) && !scan.tokens[next].glued)
+            && !scan.tokens[index + 1..next].iter().any(|token| token.is(','))
+            && scan.tokens.get(next + 1).is_none_or(|token| token.kind == Kind::Mark && !token.glued || token.is('.') && next + 2 == scan.tokens.len())
+        {
+            let agrees = |date: &Date| date.weekday().to_monday_zero_offset() == i8::try_from(weekday).unwrap_or_default();
+            let from = calendar.today.and_then(|today| (0..4).find_map(|ahead| day_of(today, ahead, day).filter(|date| *date >= today)));
+            return Some((from.and_then(|from| month_with(from, agrees)).map(Period::day), Sure::Yes, next + 1));
+        }
+        if let Some((Some(period), sure, end)) = digits_or_month(scan, next, calendar)
             && period.precision == Precision::Day
         {
-            return Some((Some(period), Sure::Yes, end));
+            // "Thursday the 15th" is the next fifteenth that is one; of a day and a month that disagree, one is a slip.
+            let agrees = |date: &Date| date.weekday().to_monday_zero_offset() == i8::try_from(weekday).unwrap_or_default();
+            let bare =
+                sure == Sure::Alone && scan.tokens[next].kind == Kind::Digits && !scan.tokens[next..end].iter().any(|token| token.is('/') || token.is('.'));
+            let day = if bare { month_with(period.first, agrees) } else { Some(period.first).filter(agrees) };
+            return Some((day.map(Period::day), Sure::Yes, end));
         }
         return None;
     }
-    // "First of March"
-    let ordinal = scan.word(index).and_then(|word| language.ordinals.get(word)).filter(|day| **day <= 31);
-    if let Some(day) = ordinal {
-        let mut next = index + 1;
-        while scan.tokens.get(next).is_some_and(|token| dates.of.contains(&*token.folded)) && next < index + 3 {
+    // "First of March", "el cinco de mayo"
+    if let Some((day, mut next)) = day_in_words(scan, index, language) {
+        let from = next;
+        while scan.tokens.get(next).is_some_and(|token| dates.of.contains(&*token.folded)) && next < from + 2 {
             next += 1;
         }
         if let Some((month, end)) = dates.months.at(scan, next) {
-            return Some(with_year(scan, end, i64::from(month) + 1, i64::from(*day), calendar));
+            return Some(with_year(scan, end, i64::from(month) + 1, day, calendar));
         }
     }
     let (month, next) = dates.months.at(scan, index)?;
@@ -244,8 +309,7 @@ fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
         && (1..=31).contains(&day)
         && !scan.tokens.get(at + 1).is_some_and(|token| token.glued && (token.is(':') || token.is('/')))
     {
-        let ordinal = scan.tokens.get(at + 1).is_some_and(|token| token.glued && dates.ordinal.contains(&*token.folded) && !token.is('.'));
-        let end = at + 1 + usize::from(ordinal);
+        let end = if scan.tokens.get(at + 1).is_some_and(|token| token.is('.')) { at + 1 } else { placed::ordinal_end(scan, at, language) };
         let span = scan.tokens.get(end).is_some_and(Token::is_dash) && number(scan, end + 1).is_some_and(|(_, width)| width <= 2);
         if span {
             return Some((None, Sure::Yes, end + 2));
@@ -255,7 +319,15 @@ fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
             return Some(with_year(scan, end, month, day, calendar));
         }
     }
-    if let Some((year, end)) = year_at(scan, next + dot, calendar) {
+    // "March first", "marzec 3ci", "March third, 2027"
+    if scan.tokens.get(at).is_some_and(|token| token.kind == Kind::Word)
+        && let Some((day, end)) = placed::ordinal_at(scan, at, language).filter(|(day, _)| (1..=31).contains(day))
+        && !scan.word(end).is_some_and(|word| relative::is_unit(word, language))
+        && dates.weekdays.at(scan, end).is_none()
+    {
+        return Some(with_year(scan, end, month, i64::from(day), calendar));
+    }
+    if let Some((year, end)) = year_at(scan, next + dot, false, calendar) {
         let period = year.and_then(|year| Period::month(year, i8::try_from(month).ok()?));
         return Some((period, Sure::Yes, end));
     }
@@ -285,7 +357,7 @@ fn digits_or_month(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Opt
     let token = scan.tokens.get(index)?;
     match token.kind {
         Kind::Digits => digits(scan, index, calendar),
-        Kind::Word if calendar.language.dates.months.at(scan, index).is_some() || calendar.language.ordinals.contains_key(&*token.folded) => {
+        Kind::Word if calendar.language.dates.months.at(scan, index).is_some() || day_in_words(scan, index, calendar.language).is_some() => {
             worded(scan, index, calendar)
         }
         _ => None,

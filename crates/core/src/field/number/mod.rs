@@ -34,6 +34,11 @@ pub(super) struct Amount {
 }
 
 impl Amount {
+    /// True where two mentions say the same number.
+    pub(super) fn says_the_same(&self, other: &Self) -> bool {
+        (self.amount, self.span) == (other.amount, other.span)
+    }
+
     pub(super) fn middle(low: Decimal, high: Decimal) -> Decimal {
         (low + high) / Decimal::TWO
     }
@@ -45,9 +50,29 @@ pub(super) fn amounts(scan: &Scan<'_>, language: &Language) -> Vec<Amount> {
     let mut index = 0;
     while index < scan.tokens.len() {
         match amount_at(scan, index, language) {
-            Ok(found) => {
+            Ok(mut found) => {
+                // "One twenty", "cero uno": two numbers side by side, neither of which is an article.
+                let part = scan.word(found.first).is_some_and(|word| language.fractions.contains_key(word));
+                // "Eine halbe Stunde" is half of one.
+                if part && out.last().is_some_and(|before| before.article && before.next == found.first) {
+                    out.pop();
+                }
+                if let Some(before) = out.last_mut().filter(|before| before.next == found.first && !part) {
+                    before.article = false;
+                    found.article = false;
+                }
+                // "Point 77" is no seventy-seven.
+                let decimals = (1..=2)
+                    .any(|back| found.first.checked_sub(back).is_some_and(|at| language.point.at(scan, at).is_some_and(|(_, next)| next == found.first)));
                 index = found.next;
-                out.push(found);
+                // "Forty-five (45)" says it twice.
+                let bracketed = found.first > 0 && scan.tokens[found.first - 1].is('(') && scan.tokens.get(found.next).is_some_and(|token| token.is(')'));
+                if bracketed && out.last().is_some_and(|before| before.next + 1 == found.first && before.amount == found.amount && before.span == found.span) {
+                    continue;
+                }
+                if !(decimals && out.last().is_none_or(|before| before.next + 2 < found.first)) {
+                    out.push(found);
+                }
             }
             Err(next) => index = next.max(index + 1),
         }
@@ -132,10 +157,13 @@ fn joiner(scan: &Scan<'_>, next: usize, language: &Language) -> Option<(usize, b
     }
     // The unit or the currency's sign in between.
     let unit = tokens.get(next).filter(|token| token.kind == Kind::Word || matches!(&*token.folded, "€" | "£" | "$" | "%" | "°"))?;
-    let (after, strong) = joined(next + 1)?;
+    let (after, strong) = (1..=3)
+        .take_while(|skip| *skip == 1 || tokens.get(next + skip - 1).is_some_and(|token| token.kind == Kind::Word || token.glued))
+        .find_map(|skip| joined(next + skip))?;
     let again = tokens[after..].iter().take(8).any(|token| token.folded == unit.folded || same_stem(&token.folded, &unit.folded));
-    let number_first = tokens.get(after).is_some_and(|token| token.kind == Kind::Digits || matches!(&*token.folded, "€" | "£" | "$"))
-        || scan.word(after).is_some_and(|word| language.words.contains_key(word));
+    let first = language.about.at(scan, after).map_or(after, |(_, next)| next);
+    let number_first = tokens.get(first).is_some_and(|token| token.kind == Kind::Digits || matches!(&*token.folded, "€" | "£" | "$"))
+        || scan.word(first).is_some_and(|word| language.words.contains_key(word));
     (again && number_first).then_some((after, strong))
 }
 
@@ -210,7 +238,8 @@ pub(super) fn read_whole(scan: &Scan<'_>, language: &Language, units: &Units) ->
     if own > 0 && own < candidates.len() {
         candidates.retain(|(_, own)| *own);
     }
-    let chosen = match TookBack::choose(scan, language, &candidates, |(amount, _)| (amount.first, amount.next)) {
+    let chosen = match TookBack::choose(scan, language, &candidates, |(amount, _)| (amount.first, amount.next), |(one, _), (other, _)| one.says_the_same(other))
+    {
         Some((amount, _)) => *amount,
         None => return Found::Several(Heard::whole(scan.raw)),
     };

@@ -98,7 +98,11 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
     // A sign: "-18", "minus 18". A dash glued to something before it is a span's or a word's.
     let mut negative = false;
     let dash = tokens[index].is_dash() && tokens.get(index + 1).is_some_and(|next| next.kind == Kind::Digits && next.glued) && !tokens[index].glued;
+    // "Al menos 40", "au moins 40", "plus/minus 40" are about forty.
+    let about = |index: usize| language.about.before(scan, index).or_else(|| english.about.before(scan, index));
     let minus = scan.word(index).is_some_and(|word| language.minus.contains(word))
+        && about(index + 1).is_none_or(|(_, start)| start == index)
+        && !(index > 0 && (tokens[index - 1].is('/') || tokens[index - 1].is('+')))
         && (tokens.get(index + 1).is_some_and(|next| next.kind == Kind::Digits) || word(index + 1).is_some());
     if dash || minus {
         negative = true;
@@ -106,8 +110,9 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
     }
     let begin = index;
     let token = tokens.get(index).ok_or(first + 1)?;
-    // "B2B", "A4", "#4a": digits inside a code are no number.
-    if token.kind == Kind::Digits && token.glued && begin > 0 && tokens[begin - 1].kind == Kind::Word && !negative {
+    // "B2B", "A4", "#4a": digits inside a code are no number; "USD3.14" is.
+    let in_code = token.kind == Kind::Digits && token.glued && begin > 0 && tokens[begin - 1].kind == Kind::Word && !negative;
+    if in_code && !crate::field::money::is_code(scan, begin - 1) {
         let mut end = index + 1;
         while tokens.get(end).is_some_and(|token| token.glued && (token.kind != Kind::Mark || token.is('.'))) {
             end += 1;
@@ -230,7 +235,9 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
             let glued = index > begin && token.glued;
             let letter = token.folded.chars().count() == 1;
             let vague = index == begin && begin > 0 && scan.word(begin - 1).is_some_and(|word| language.vague.contains(word) || english.vague.contains(word));
-            if vague {
+            // "Thousands of pallets" say no number; "two thousands" do.
+            let many = !seen && (language.vague.contains(&*token.folded) || english.vague.contains(&*token.folded));
+            if vague || many {
                 return Err(index + 1);
             }
             if !seen && (value < 12 || letter) || letter && (!glued || !digits_before || is_power(scan, index)) {
@@ -238,7 +245,10 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
             }
             let value = Decimal::from(value);
             let base = if seen && (!group.is_zero() || total.is_zero()) { group } else { Decimal::ONE };
-            if value >= Decimal::from(1000) {
+            if group.is_zero() && !total.is_zero() && value > last_times {
+                // "Three thousand millions"
+                total = total.checked_mul(value).ok_or(first + 1)?;
+            } else if value >= Decimal::from(1000) {
                 total = checked(total, base.checked_mul(value).ok_or(first + 1)?)?;
                 group = Decimal::ZERO;
             } else {
@@ -269,6 +279,21 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
             index = next;
             digits_before = true;
             continue;
+        } else if seen && let Some((part, next)) = and_part(scan, index, language, &word) {
+            // "Two and a quarter hours"
+            group = checked(group, part)?;
+            index = next;
+            digits_before = true;
+            continue;
+        } else if seen
+            && !digits_before_point(scan, index)
+            && let Some((part, next)) = spoken_decimals(scan, index, language, &word)
+        {
+            group = checked(group, part)?;
+            index = next;
+            digits_before = true;
+            smallest = Decimal::ONE;
+            continue;
         } else if seen
             && token.is_dash()
             && token.glued
@@ -291,6 +316,63 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
     Ok(Single { amount: if negative { -amount } else { amount }, first, next: index, doubtful, article: alone, times: last_times })
 }
 
+/// "And a quarter", "and three quarters of": a part of one behind a number, with the token after it.
+fn and_part(scan: &Scan<'_>, index: usize, language: &Language, word: &impl Fn(usize) -> Option<u32>) -> Option<(Decimal, usize)> {
+    let mut at = index + 1;
+    if !shared().ands.contains(scan.word(index)?) {
+        return None;
+    }
+    let counted = word(at).and_then(|many| Some((many, *language.compounds.parts.get(scan.word(at + 1)?)?))).filter(|(many, parts)| many < parts);
+    let part = match counted {
+        Some((many, parts)) => {
+            at += 2;
+            (Decimal::from(many) / Decimal::from(parts)).round_dp(4)
+        }
+        None => {
+            at += usize::from(scan.word(at).is_some_and(|word| shared().after_fractions.contains(word)));
+            let part = scan.word(at).and_then(|word| language.fractions.get(word))?.parse().ok()?;
+            at += 1;
+            part
+        }
+    };
+    if part >= Decimal::ONE {
+        return None;
+    }
+    at += usize::from(scan.word(at).is_some_and(|word| shared().after_fractions.contains(word)));
+    Some((part, at))
+}
+
+/// "Point five", "Komma fünfzehn", "virgule 25": what stands behind the decimal mark where it is said as a word.
+fn spoken_decimals(scan: &Scan<'_>, index: usize, language: &Language, word: &impl Fn(usize) -> Option<u32>) -> Option<(Decimal, usize)> {
+    scan.word(index)?;
+    let (_, mut at) = language.point.at(scan, index)?;
+    let mut digits = String::new();
+    while digits.len() < 6 {
+        let part = match scan.tokens.get(at) {
+            Some(token) if token.kind == Kind::Digits && digits.is_empty() && token.folded.len() <= 6 => token.folded.to_string(),
+            // "One point two five" goes on digit by digit.
+            Some(token) if token.kind == Kind::Word => match word(at) {
+                Some(value) if value < 10 || digits.is_empty() && value < 100 => value.to_string(),
+                _ => break,
+            },
+            _ => break,
+        };
+        let whole = part.len() > 1;
+        digits.push_str(&part);
+        at += 1;
+        if whole {
+            break;
+        }
+    }
+    let amount = (!digits.is_empty()).then(|| format!("0.{digits}").parse().ok()).flatten()?;
+    Some((amount, at))
+}
+
+/// True where the number before a word has decimals of its own: "1.5 point 2" is no number.
+fn digits_before_point(scan: &Scan<'_>, index: usize) -> bool {
+    index >= 2 && scan.tokens[index - 1].kind == Kind::Digits && scan.tokens[index - 1].glued && scan.tokens[index - 2].kind == Kind::Mark
+}
+
 fn fraction_mark(scan: &Scan<'_>, index: usize) -> Option<Decimal> {
     let token = scan.tokens.get(index).filter(|token| token.kind == Kind::Mark)?;
     Some(match &*token.folded {
@@ -307,7 +389,9 @@ fn fraction_mark(scan: &Scan<'_>, index: usize) -> Option<Decimal> {
 /// language says so, after a unit with tens ("fünf und zwanzig").
 fn and_goes_on(scan: &Scan<'_>, index: usize, smallest: Decimal, language: &Language, word: &impl Fn(usize) -> Option<u32>) -> bool {
     let next_digits = scan.tokens.get(index + 1).is_some_and(|next| next.kind == Kind::Digits);
-    let next = word(index + 1);
+    // "Vingt-et-un"
+    let dash = usize::from(scan.tokens[index].glued && scan.tokens.get(index + 1).is_some_and(|next| next.is_dash() && next.glued));
+    let next = word(index + 1 + dash);
     if smallest >= Decimal::from(100) {
         return next.is_some() || next_digits;
     }
@@ -322,7 +406,11 @@ fn goes_on_hyphenated(word: &impl Fn(usize) -> Option<u32>, times: &impl Fn(usiz
     let next = word(index + 1).map(Decimal::from);
     next.is_some_and(|next| next < smallest || next == Decimal::from(20) && group == Decimal::from(4) || next < Decimal::from(20) && smallest >= Decimal::TEN)
         || times(index + 1).is_some_and(|next| next >= 12)
-        || word(index + 1).is_none() && times(index + 1).is_none() && smallest >= Decimal::TEN && word(index + 2).is_some() && group >= Decimal::from(20)
+        || word(index + 1).is_none()
+            && times(index + 1).is_none()
+            && smallest >= Decimal::TEN
+            && (word(index + 2).is_some() || word(index + 3).is_some())
+            && group >= Decimal::from(20)
 }
 
 /// "m2", "ft3": a unit to a power, not a code.
