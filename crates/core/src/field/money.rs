@@ -175,11 +175,24 @@ fn coins_behind(scan: &Scan<'_>, before: &Mention, amount: &Amount, hints: Hints
     }
 }
 
+/// "130, 38 zł", "$119. 95": two digits behind a mark and a space may be decimals or another number.
+fn torn(scan: &Scan<'_>, amount: &Amount) -> bool {
+    let digits = |index: usize| scan.tokens.get(index).is_some_and(|token| token.kind == Kind::Digits);
+    let mark = |index: usize| scan.tokens.get(index).is_some_and(|token| token.glued && (token.is('.') || token.is(',')));
+    let two = |index: usize| scan.tokens.get(index).is_some_and(|token| token.kind == Kind::Digits && token.folded.len() == 2 && !token.glued);
+    let behind = digits(amount.next - 1) && mark(amount.next) && two(amount.next + 1) && !mark(amount.next + 2);
+    let before = amount.first >= 2 && two(amount.first) && mark(amount.first - 1) && digits(amount.first - 2);
+    amount.span.is_none() && (behind || before)
+}
+
 /// The amount of money that a number of a reply is part of.
 fn mention(scan: &Scan<'_>, amount: &Amount, hints: Hints<'_>) -> Option<Mention> {
     if let Some((currency, next)) = minor(scan, amount.next, hints) {
         let kept = amount.amount.checked_div(Decimal::ONE_HUNDRED)?.normalize();
         return amount.span.is_none().then_some(Mention { amount: kept, currency, first: amount.first, next, number: (amount.first, amount.next) });
+    }
+    if torn(scan, amount) {
+        return None;
     }
     let (currency, first, next) = around(scan, amount.first, amount.next, hints)?;
     let mut kept = sum(scan, amount, &currency)?;
@@ -232,7 +245,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, hints: Hints<'_>) -> Fo
         let units = super::units::Units::new(None, language);
         found = all
             .iter()
-            .filter(|amount| (!amount.article || all.len() == 1) && !unknown_beside(scan, amount))
+            .filter(|amount| (!amount.article || all.len() == 1) && !unknown_beside(scan, amount) && !amount.is_of_a_date(scan, language))
             .filter(|amount| {
                 units
                     .around(scan, amount.first, amount.next, language)

@@ -142,6 +142,7 @@ fn mention(amount: &Amount, unit: Option<FoundUnit>, units: &Units) -> Option<Me
 pub(super) fn read(scan: &Scan<'_>, language: &Language, units: &Units) -> Found {
     let all = amounts(scan, language);
     let mut found = of(scan, language, units, &all);
+    found.retain(|mention| mention.with_unit || !all.iter().any(|amount| amount.first == mention.number.0 && amount.is_of_a_date(scan, language)));
     if found.iter().any(|mention| mention.with_unit) {
         found.retain(|mention| mention.with_unit);
     } else {

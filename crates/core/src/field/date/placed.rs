@@ -37,9 +37,17 @@ pub(super) fn ordinal_at(scan: &Scan<'_>, index: usize, language: &Language) -> 
     let dash = usize::from(scan.tokens.get(index + 1).is_some_and(|token| token.is_dash() && token.glued));
     let unit = || scan.word(index + 1 + dash).and_then(|word| language.ordinals.get(word)).filter(|unit| **unit < 10);
     // "Twenty-first", "dwudziesty pierwszy"
-    let tens = language.words.get(word).or_else(|| language.ordinals.get(word)).filter(|tens| matches!(tens, 20 | 30));
+    let tens = language.words.get(word).or_else(|| language.ordinals.get(word)).filter(|tens| matches!(tens, 10 | 20 | 30));
     if let Some((tens, unit)) = tens.zip(unit()) {
         return Some((tens + unit, index + 2 + dash));
+    }
+    // "Vingt et unième"
+    let and = scan.word(index + 1).is_some_and(|word| shared().ands.contains(word));
+    if let Some(tens) = tens
+        && and
+        && scan.word(index + 2).and_then(|word| language.ordinals.get(word)) == Some(&1)
+    {
+        return Some((tens + 1, index + 3));
     }
     language.ordinals.get(word).map(|ordinal| (*ordinal, index + 1))
 }

@@ -20,7 +20,10 @@ pub(super) fn at(scan: &Scan<'_>, start: usize, language: &Language) -> Result<D
     let tokens = &scan.tokens;
     let mut next = start + 1;
     // ".5" is half of one.
-    let leads = start > 0 && matches!(&*tokens[start - 1].folded, "." | ",") && tokens[start].glued && !(tokens[start - 1].glued && start > 1);
+    let leads = start > 0
+        && matches!(&*tokens[start - 1].folded, "." | ",")
+        && tokens[start].glued
+        && !(tokens[start - 1].glued && start > 1 && !matches!(&*tokens[start - 2].folded, "$" | "€" | "£" | "¥" | "("));
     if leads && tokens[start].folded.len() <= 6 {
         let amount = format!("0.{}", tokens[start].folded).parse().map_err(|_| next)?;
         return Ok(Digits { amount, next, doubtful: false });

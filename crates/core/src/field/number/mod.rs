@@ -14,7 +14,7 @@ use rust_decimal::Decimal;
 use super::took_back::TookBack;
 use super::units::{Unit, Units};
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Scan, Token};
+use crate::language::{Kind, Language, Scan, Token, shared};
 use crate::value::{Number, Value};
 
 /// A number or a span in a reply, by its tokens.
@@ -37,6 +37,20 @@ impl Amount {
     /// True where two mentions say the same number.
     pub(super) fn says_the_same(&self, other: &Self) -> bool {
         (self.amount, self.span) == (other.amount, other.span)
+    }
+
+    /// True where a number is the day or the year beside the name of a month: "July, 2027".
+    pub(super) fn is_of_a_date(&self, scan: &Scan<'_>, language: &Language) -> bool {
+        let could = self.span.is_none()
+            && self.amount.is_integer()
+            && (self.amount <= Decimal::from(31) || (Decimal::from(1900)..Decimal::from(2200)).contains(&self.amount));
+        let named = |from: usize, to: usize| (from..to).all(|index| scan.word(index).is_none_or(|word| !shared().months_that_are_words.contains(word)));
+        let months = &language.dates.months;
+        let behind = self.next + usize::from(scan.tokens.get(self.next).is_some_and(|token| token.is('.') || token.is(',')));
+        let before = self.first - usize::from(self.first > 0 && (scan.tokens[self.first - 1].is('.') || scan.tokens[self.first - 1].is(',')));
+        could
+            && (months.at(scan, behind).is_some_and(|(_, end)| named(behind, end))
+                || months.before(scan, before).is_some_and(|(_, start)| named(start, before)))
     }
 
     pub(super) fn middle(low: Decimal, high: Decimal) -> Decimal {
@@ -217,7 +231,7 @@ fn phone_like(scan: &Scan<'_>, index: usize) -> bool {
 pub(super) fn read_whole(scan: &Scan<'_>, language: &Language, units: &Units) -> Found {
     let found = amounts(scan, language);
     let mut candidates: Vec<(Amount, bool)> = Vec::new();
-    for amount in &found {
+    for amount in found.iter().filter(|amount| !amount.is_of_a_date(scan, language)) {
         let unit = units.around(scan, amount.first, amount.next, language);
         let own = unit.is_some_and(|found| units.is_own(found.unit));
         let foreign = unit.is_some_and(|found| !own && foreign(found.unit)) || !own && super::money::beside(scan, amount.first, amount.next);

@@ -125,6 +125,8 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
     let mut smallest = Decimal::from(LIMIT);
     let mut digits_before = false;
     let mut last_times = Decimal::ONE;
+    // The largest of them so far.
+    let mut scale = Decimal::ONE;
     let mut article = false;
     // "2k and 3k": a letter ends its number.
     let mut by_letter = false;
@@ -207,8 +209,8 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
         if let Some(value) = word(index) {
             let value = Decimal::from(value);
             // "Quatre-vingts": four twenties.
-            if seen && group == Decimal::from(4) && value == Decimal::from(20) && language.compounds.twenties.contains(&*token.folded) {
-                group = Decimal::from(80);
+            if seen && group % Decimal::from(100) == Decimal::from(4) && value == Decimal::from(20) && language.compounds.twenties.contains(&*token.folded) {
+                group = checked(group, Decimal::from(76))?;
                 smallest = Decimal::from(20);
             } else {
                 // "Soixante-dix", "quatre-vingt-onze": a teen after sixty or eighty.
@@ -221,7 +223,10 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
                 }
                 article |= !seen && value == Decimal::ONE;
                 group = checked(group, value)?;
-                smallest = if value >= Decimal::from(100) {
+                smallest = if value >= Decimal::from(1000) && value % Decimal::from(1000) == Decimal::ZERO {
+                    // "Tweehonderdduizend achthonderd"
+                    Decimal::from(1000)
+                } else if value >= Decimal::from(100) {
                     Decimal::from(100)
                 } else if value >= Decimal::from(20) || value == Decimal::TEN && language.compounds.teens_after_tens {
                     // "Dix-sept" is ten and seven.
@@ -240,14 +245,19 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
             if vague || many {
                 return Err(index + 1);
             }
+            // "Zero hundred" is no number.
+            if seen && group.is_zero() && total.is_zero() {
+                break;
+            }
             if !seen && (value < 12 || letter) || letter && (!glued || !digits_before || is_power(scan, index)) {
                 break;
             }
             let value = Decimal::from(value);
             let base = if seen && (!group.is_zero() || total.is_zero()) { group } else { Decimal::ONE };
-            if group.is_zero() && !total.is_zero() && value > last_times {
-                // "Three thousand millions"
-                total = total.checked_mul(value).ok_or(first + 1)?;
+            if !total.is_zero() && value > scale {
+                // "Three thousand millions", "mil doscientos millones"
+                total = checked(total, group)?.checked_mul(value).ok_or(first + 1)?;
+                group = Decimal::ZERO;
             } else if value >= Decimal::from(1000) {
                 total = checked(total, base.checked_mul(value).ok_or(first + 1)?)?;
                 group = Decimal::ZERO;
@@ -255,6 +265,7 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
                 group = base.checked_mul(value).ok_or(first + 1)?;
             }
             last_times = value;
+            scale = scale.max(value);
             by_letter = letter;
             smallest = value;
             digits_before = false;
@@ -262,6 +273,16 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
             if tokens.get(index + 1).is_some_and(|next| next.is('.') && next.glued) && language.times.contains_key(&format!("{}.", token.folded)) {
                 index += 1;
             }
+        } else if seen
+            && token.is(',')
+            && token.glued
+            && last_times >= Decimal::from(1000)
+            && group.is_zero()
+            && tokens[index - 1].kind == Kind::Word
+            && word(index + 1).is_some_and(|next| next > 0 && Decimal::from(next) < last_times)
+            && (times(index + 2).is_some() || number_ends(scan, index + 2))
+        {
+            // "Two thousand, five hundred"
         } else if seen && joins && !in_span && !by_letter && and_goes_on(scan, index, smallest, language, &word) {
             // "three hundred and forty", "treinta y cinco", "fünf und zwanzig"
             if let Some(tens) = word(index + 1)
@@ -373,6 +394,11 @@ fn digits_before_point(scan: &Scan<'_>, index: usize) -> bool {
     index >= 2 && scan.tokens[index - 1].kind == Kind::Digits && scan.tokens[index - 1].glued && scan.tokens[index - 2].kind == Kind::Mark
 }
 
+/// True where a number in words may end behind a comma: nothing, or "and", follows its first word.
+fn number_ends(scan: &Scan<'_>, index: usize) -> bool {
+    scan.tokens.get(index).is_none_or(|token| token.is_dash() || shared().ands.contains(&token.folded))
+}
+
 fn fraction_mark(scan: &Scan<'_>, index: usize) -> Option<Decimal> {
     let token = scan.tokens.get(index).filter(|token| token.kind == Kind::Mark)?;
     Some(match &*token.folded {
@@ -404,8 +430,9 @@ fn and_goes_on(scan: &Scan<'_>, index: usize, smallest: Decimal, language: &Lang
 
 fn goes_on_hyphenated(word: &impl Fn(usize) -> Option<u32>, times: &impl Fn(usize) -> Option<u32>, index: usize, group: Decimal, smallest: Decimal) -> bool {
     let next = word(index + 1).map(Decimal::from);
-    next.is_some_and(|next| next < smallest || next == Decimal::from(20) && group == Decimal::from(4) || next < Decimal::from(20) && smallest >= Decimal::TEN)
-        || times(index + 1).is_some_and(|next| next >= 12)
+    next.is_some_and(|next| {
+        next < smallest || next == Decimal::from(20) && group % Decimal::from(100) == Decimal::from(4) || next < Decimal::from(20) && smallest >= Decimal::TEN
+    }) || times(index + 1).is_some_and(|next| next >= 12)
         || word(index + 1).is_none()
             && times(index + 1).is_none()
             && smallest >= Decimal::TEN
