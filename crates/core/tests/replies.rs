@@ -4,62 +4,14 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
+mod readings;
+
 use std::collections::BTreeMap;
 
-use jiff::civil::Date;
-use lumbo_core::field::{FreeReader, ReadContext, Reader, ReaderSpec, Reading, shown};
+use lumbo_core::field::{FreeReader, Reader, ReaderSpec, Reading, shown};
 use lumbo_core::file::Field;
-use serde_json::{Value as Json, json};
-
-/// Where, when and in which language a reply was written.
-struct Around {
-    language: String,
-    country: Option<String>,
-    today: Option<Date>,
-}
-
-impl Around {
-    fn of(spec: &Json) -> Self {
-        let text = |key: &str| spec.get(key).and_then(Json::as_str).map(str::to_owned);
-        Self { language: text("language").unwrap_or_else(|| "en".into()), country: text("country"), today: text("today").map(|day| day.parse().unwrap()) }
-    }
-
-    fn context(&self) -> ReadContext<'_> {
-        ReadContext { country: self.country.as_deref(), today: self.today, ..ReadContext::default() }
-    }
-}
-
-fn field(spec: &Json, language: &str) -> Field {
-    let mut spec = spec.clone();
-    let map = spec.as_object_mut().unwrap();
-    for key in ["language", "country", "today"] {
-        map.remove(key);
-    }
-    let key = map.get("key").cloned().unwrap_or_else(|| json!("field"));
-    map.insert("id".into(), key.clone());
-    map.entry("label").or_insert(key.clone());
-    map.insert("key".into(), key);
-    if let Some(options) = map.get_mut("options").and_then(Json::as_array_mut) {
-        for option in options {
-            let label = option["label"].clone();
-            option["label"] = json!({ language: label });
-        }
-    }
-    serde_json::from_value(spec).unwrap()
-}
-
-/// What a reading came to, in the form of the corpus.
-fn outcome(reading: &Reading) -> Json {
-    match reading {
-        Reading::Value { value, .. } => value.to_json(),
-        Reading::Declined => json!({"fails": "declined"}),
-        Reading::Tie(_) => json!({"fails": "type"}),
-        Reading::Failed { failed, .. } => match failed.as_slice() {
-            [one] => json!({ "fails": one }),
-            several => json!({ "fails": several }),
-        },
-    }
-}
+use readings::{Around, field, outcome};
+use serde_json::Value as Json;
 
 fn fails(json: &Json) -> bool {
     json.get("fails").is_some()
