@@ -229,6 +229,9 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
         first += 1;
     }
     let cased = tokens.get(first).is_some_and(|token| capital(scan.raw, token.start));
+    if !cased && scan.word(first).is_some_and(|word| shared().begin_no_company.contains(word)) {
+        return None;
+    }
     let mut end = first;
     let mut keep_dot = None;
     while let Some(token) = tokens.get(end) {

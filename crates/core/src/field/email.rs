@@ -6,7 +6,7 @@ use regex::Regex;
 
 use super::took_back::TookBack;
 use super::{Found, Heard, REPLY_LIMIT};
-use crate::language::{Language, Scan};
+use crate::language::{Language, Scan, shared};
 use crate::value::Value;
 
 /// The pattern of the WHATWG HTML standard, "valid e-mail address" (the text of the pattern is from memory; its
@@ -124,7 +124,7 @@ fn spoken(raw: &str) -> Option<(String, usize, usize)> {
     let pattern = PATTERN
         .get_or_init(|| {
             Regex::new(
-                r"(?i)([a-z0-9_+-]+(?:(?:\.|[ \t]+dot[ \t]+|\(dot\)|\[dot\])[a-z0-9_+-]+)*)(?:[ \t]+at[ \t]+|[ \t]*\(at\)[ \t]*|[ \t]*\[at\][ \t]*|[ \t]*@[ \t]*)([a-z0-9-]+(?:[ \t]*(?:\.|\bdot\b|\(dot\)|\[dot\])[ \t]*[a-z0-9-]+)+)",
+                r"(?i)([a-z0-9_+-]+(?:(?:\.|[ \t]+(?:dot|underscore|dash|hyphen|plus)[ \t]+|\(dot\)|\[dot\])[a-z0-9_+-]+)*)(?:[ \t]+at[ \t]+|[ \t]*\(at\)[ \t]*|[ \t]*\[at\][ \t]*|[ \t]*@[ \t]*)([a-z0-9-]+(?:[ \t]*(?:\.|\bdot\b|\(dot\)|\[dot\])[ \t]*[a-z0-9-]+)+)",
             )
             .ok()
         })
@@ -138,8 +138,16 @@ fn spoken(raw: &str) -> Option<(String, usize, usize)> {
     if !spelt && !alone {
         return None;
     }
+    // "Ana Ruiz at heron dot example": the word before may be a part of the address.
+    let before = raw.get(..found.get(0)?.start())?.trim_end();
+    let word = before.rsplit(|c: char| !c.is_alphabetic() && !matches!(c, '\'' | '’' | '-')).next().unwrap_or_default().to_lowercase();
+    if !said.contains(['@', '(', '[']) && !word.is_empty() && !shared().before_addresses.contains(&word) {
+        return None;
+    }
     let dots = |text: &str| {
         let lower = text.to_lowercase();
+        let marks = [(" underscore ", "_"), (" dash ", "-"), (" hyphen ", "-"), (" plus ", "+")];
+        let lower = marks.iter().fold(lower, |text, (word, mark)| text.replace(word, mark));
         ["(dot)", "[dot]", " dot "].iter().fold(lower.split_whitespace().collect::<Vec<_>>().join(" "), |text, dot| text.replace(dot, ".")).replace(' ', "")
     };
     let address = keep(&format!("{}@{}", dots(found.get(1)?.as_str()), dots(found.get(2)?.as_str())))?;

@@ -1,7 +1,7 @@
 //! Open words in a row: "sorbet, peas and two kinds of fish".
 
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Scan};
+use crate::language::{Kind, Language, Scan, shared};
 use crate::value::Value;
 
 /// Most items kept.
@@ -37,6 +37,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
     let mut items: Vec<String> = Vec::new();
     let mut begin = from;
     let mut depth = 0_u8;
+    let mut after_but = false;
     let mut index = from;
     while index <= to {
         let end = index == to;
@@ -48,7 +49,8 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
             _ => {}
         }
         let mark = !end && depth == 0 && token.is_some_and(|token| token.kind == Kind::Mark && splits(scan, index));
-        let joins = !end && depth == 0 && index > from && words.joins.at(scan, index).is_some();
+        let but = !end && depth == 0 && index > from && scan.word(index).is_some_and(|word| language.but.contains(word));
+        let joins = but || !end && depth == 0 && index > from && words.joins.at(scan, index).is_some();
         if end || mark || joins || breaks && depth == 0 {
             let mut start = begin;
             while start < index {
@@ -64,7 +66,10 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
                     break;
                 }
             }
+            // "Fish but no peas", "fish, not peas"
+            let no = scan.word(start).is_some_and(|word| shared().leaves_out.contains(word) || after_but && language.not.contains(word));
             if start < index
+                && !no
                 && let Some(text) = scan.raw.get(tokens[start].start..tokens[index - 1].end)
             {
                 let tidy = text.split_whitespace().collect::<Vec<_>>().join(" ");
@@ -73,6 +78,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
                     items.push(tidy);
                 }
             }
+            after_but = but;
             begin = if breaks && !mark && !joins { index } else { words.joins.at(scan, index).filter(|_| joins).map_or(index + 1, |(_, next)| next) };
             index = index.max(begin.saturating_sub(1));
         }

@@ -90,6 +90,10 @@ fn at(scan: &Scan<'_>, index: usize, hints: Hints<'_>) -> Option<(String, usize)
     }
     let (place, next) = table().names.at(scan, index)?;
     let row = &table().rows[place];
+    // "100 pounds of fish" is a weight.
+    if row.code == "GBP" && token.folded.len() > 2 && scan.word(next) == Some("of") {
+        return None;
+    }
     let written = scan.raw.get(token.start..scan.tokens[next - 1].end).unwrap_or_default();
     // A code that is a word too counts in capitals only: "all", "top", "try", "mad".
     if token.kind == Kind::Word && next == index + 1 && written.eq_ignore_ascii_case(&row.code) && written.bytes().any(|byte| byte.is_ascii_lowercase()) {
@@ -260,7 +264,13 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, hints: Hints<'_>) -> Fo
     if found.is_empty() {
         return Found::Nothing;
     }
-    match TookBack::choose(scan, language, &found, |mention| mention.number, |one, other| (one.amount, &one.currency) == (other.amount, &other.currency)) {
+    match TookBack::choose(
+        scan,
+        language,
+        &found,
+        |mention| mention.number,
+        |one, other| (one.amount, &one.currency) == (other.amount, &other.currency) && other.first != one.next + 1,
+    ) {
         Some(mention) => {
             let heard = Heard::at(scan.raw, scan.tokens[mention.first].start, scan.tokens[mention.next - 1].end);
             Found::Value(Value::Money { amount: mention.amount, currency: mention.currency.clone() }, heard)

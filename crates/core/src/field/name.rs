@@ -107,7 +107,12 @@ fn family_first(scan: &Scan<'_>, language: &Language, first: usize, end: usize) 
     let (close, clean) = extent(scan, language, end + 1);
     let given = close.checked_sub(end + 1)?;
     let initial = given == 2 && scan.tokens[close - 1].folded.chars().count() == 1 || given == 3 && scan.tokens[close - 1].is('.');
-    let family_words = scan.tokens[first..end].iter().filter(|token| token.kind == Kind::Word && !shared().particles.contains(&token.folded)).count();
+    // "O'Neill" is one word of two tokens.
+    let family_words = (first..end)
+        .map(|index| &scan.tokens[index])
+        .enumerate()
+        .filter(|(step, token)| token.kind == Kind::Word && (*step == 0 || !token.glued) && !shared().particles.contains(&token.folded))
+        .count();
     if !clean || family_words != 1 || !(given == 1 || initial) || scan.tokens.len() > close + 1 || !capital(scan.raw, scan.tokens[end + 1].start) {
         return None;
     }
@@ -279,6 +284,11 @@ pub fn split(name: &str) -> PersonName {
     let core = words.len() - suffixes;
     if core < 2 {
         return PersonName { given: full.clone(), family: String::new(), full };
+    }
+    // "MOREAU Luc": a family name in capitals may stand first, as it does in forms.
+    let capitals = |word: &str| word.chars().filter(|c| c.is_alphabetic()).count() >= 3 && !word.contains('.') && word.chars().all(|c| !c.is_lowercase());
+    if core == 2 && capitals(words[0]) && words[1].chars().any(char::is_lowercase) {
+        return PersonName { given: words[1].into(), family: words[0].into(), full };
     }
     let mut first_of_family = core - 1;
     while first_of_family > 1 && shared().particles.contains(&words[first_of_family - 1].to_lowercase()) {

@@ -81,6 +81,7 @@ fn is_name(text: &str, language: &Language) -> bool {
         && !has_digit(text)
         && text.chars().filter(|c| c.is_alphabetic()).count() >= 2
         && text.chars().all(|c| c.is_alphabetic() || matches!(c, ' ' | '-' | '\'' | '’' | '.' | '(' | ')') || ('\u{300}'..='\u{36f}').contains(&c))
+        && !words.iter().all(|word| shared().no_places.contains(word))
         && words.first().is_some_and(|word| !language.questions_contains(word) && (words.len() > 1 || !language.place.stops.contains(word)))
         && !two_places(text, language)
 }

@@ -9,7 +9,7 @@ use rust_decimal::Decimal;
 use serde::Deserialize;
 
 use super::number::Amount;
-use crate::language::{Kind, LANGUAGES, Language, Lexicon, Scan, fold, variants};
+use crate::language::{Kind, LANGUAGES, Language, Lexicon, Scan, fold, shared, variants};
 
 /// A listed unit.
 #[derive(Debug)]
@@ -221,6 +221,10 @@ impl Units {
         while before > 0 && (scan.tokens[before - 1].is(':') || scan.tokens[before - 1].is('=')) {
             before -= 1;
         }
+        // "Min 8" is at least eight, not minutes.
+        if language.about.before(scan, before).is_some() {
+            return None;
+        }
         (1..=3.min(before)).find_map(|back| self.at(scan, before - back, language).filter(|found| found.next == before))
     }
 }
@@ -235,7 +239,8 @@ fn describes(word: &str, language: &Language) -> bool {
         && !language.words.contains_key(word)
         && !language.times.contains_key(word)
         && !language.join.contains(word)
-        && !matches!(word, "per" | "or" | "plus")
+        && !matches!(word, "or" | "plus")
+        && !shared().per.contains(word)
 }
 
 /// Singular and plural forms of an author's own unit.

@@ -23,6 +23,9 @@ pub(super) fn read(scan: &Scan<'_>, folded: &str, language: &Language) -> Found 
             None
         }
     };
+    if language.unclear.contains(folded) {
+        return Found::Nothing;
+    }
     if let Some(yes) = listed(folded) {
         return Found::Value(Value::YesNo { yes }, Heard::whole(scan.raw));
     }

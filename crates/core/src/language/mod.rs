@@ -34,6 +34,9 @@ pub struct Language {
     pub(crate) firm: Lexicon<u8>,
     /// Ways to say no.
     pub no: HashSet<String>,
+    /// What says yes in this language and no in English, or the other way round.
+    #[serde(default)]
+    pub unclear: HashSet<String>,
     /// Ways to have none, not know, or rather not.
     pub declined: HashSet<String>,
     /// Words by which a sentence begins that says there is none.

@@ -72,6 +72,18 @@ pub(crate) struct Shared {
     pub months_that_are_words: Words,
     /// Before a day with a name, of which they leave open how long before or after is meant: "after Christmas".
     pub beside_feasts: Words,
+    /// Before what a rate is counted by: "40 per week".
+    pub per: Words,
+    /// Before an e-mail address that is spelt out: "it is ana at heron dot example".
+    pub before_addresses: Words,
+    /// Small words that a reply begins with which names no company: "my company", "same as above", "retired".
+    pub begin_no_company: Words,
+    /// Words that alone or together name no town: "up north", "our warehouse", "everywhere".
+    pub no_places: Words,
+    /// Before an item of a list that is left out: "fish, not peas".
+    pub leaves_out: Words,
+    /// Words of a yes that is no explicit one: "yes, but only by mail".
+    pub conditions: Words,
     /// Before a weekday: "next week on Monday".
     pub before_weekdays: Words,
     /// Before a month, which makes such a word one.

@@ -36,7 +36,9 @@ pub(super) struct Amount {
 impl Amount {
     /// True where two mentions say the same number.
     pub(super) fn says_the_same(&self, other: &Self) -> bool {
-        (self.amount, self.span) == (other.amount, other.span)
+        // "20 + 20" are two.
+        let joined = other.first == self.next + 1;
+        !joined && (self.amount, self.span) == (other.amount, other.span)
     }
 
     /// True where a number is the day or the year beside the name of a month: "July, 2027".
@@ -66,6 +68,11 @@ pub(super) fn amounts(scan: &Scan<'_>, language: &Language) -> Vec<Amount> {
         match amount_at(scan, index, language) {
             Ok(mut found) => {
                 // "One twenty", "cero uno": two numbers side by side, neither of which is an article.
+                // "Ein paar" is no one.
+                if found.article && scan.word(found.next).is_some_and(|word| language.vague.contains(word)) {
+                    index = found.next + 1;
+                    continue;
+                }
                 let part = scan.word(found.first).is_some_and(|word| language.fractions.contains_key(word));
                 // "Eine halbe Stunde" is half of one.
                 if part && out.last().is_some_and(|before| before.article && before.next == found.first) {
