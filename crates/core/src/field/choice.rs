@@ -149,7 +149,25 @@ impl Options {
         if any && self.all.len() <= 4 {
             return Match::Tie(self.keys(0..self.all.len()));
         }
-        self.typo(scan, 0, scan.tokens.len(), language)
+        match self.begun(folded).as_slice() {
+            [] => self.typo(scan, 0, scan.tokens.len(), language),
+            [one] => Match::One(*one, 0, scan.tokens.len()),
+            several => Match::Tie(self.keys(several.iter().copied())),
+        }
+    }
+
+    /// The one option that a prospect picks who wants none of the others: "None", "Neither".
+    pub(super) fn named_none(&self, language: &Language) -> Option<usize> {
+        let mut found = (0..self.all.len()).filter(|index| self.all[*index].words().any(|word| language.none_of.contains(word)));
+        let first = found.next()?;
+        found.next().is_none().then_some(first)
+    }
+
+    /// The options whose label begins with the whole reply: "more than 50" of "More than 50 pallets".
+    fn begun(&self, folded: &str) -> Vec<usize> {
+        let enough = folded.chars().filter(|c| c.is_alphanumeric()).count() >= 4;
+        let begins = |option: &Option_| option.folded_label.strip_prefix(folded).is_some_and(|rest| rest.starts_with(' '));
+        (0..self.all.len()).filter(|index| enough && begins(&self.all[*index])).collect()
     }
 
     /// Every place where options' words stand, whole.
@@ -185,7 +203,9 @@ impl Options {
                             break;
                         }
                         let text = fold(scan.raw.get(scan.tokens[first].start..scan.tokens[next - 1].end).unwrap_or_default());
+                        let small = width == 1 && (language.position_words.contains(&text) || language.is_small(&text) || language.words.contains_key(&text));
                         if is_near(&text, word)
+                            && !small
                             && scan.tokens[first].kind != Kind::Mark
                             && !near.iter().any(|known| known.options == [index] && known.first <= first && known.next >= next)
                         {

@@ -1,7 +1,8 @@
 //! A company's name, as given, without the words around it.
 
+use super::took_back::behind_correction;
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Scan, Token, shared};
+use crate::language::{Kind, Language, Scan, Token, fold, shared};
 use crate::value::Value;
 
 const CHARACTERS: usize = 120;
@@ -20,12 +21,20 @@ fn capital(raw: &str, at: usize) -> bool {
 
 /// Reads one company's name.
 pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
-    // "This is Ana Ruiz from Blue Heron Ices" leads to the person first.
-    let person = language.names.cues.at(scan, 0).is_some() || Language::get("en").names.cues.at(scan, 0).is_some();
+    if let Some(found) = behind_correction(scan, language, |rest| read(rest, language)) {
+        return found;
+    }
+    if either(scan, language) || person_of(scan) {
+        return Found::Several(Heard::whole(scan.raw));
+    }
+    // "This is Ana Ruiz from Blue Heron Ices", "Priya from Coldway" lead to the person first.
+    let given = scan.word(0).is_some_and(|word| shared().given_names.contains(word));
+    let begins_with_person = given && (1..3).any(|index| language.company.inner.at(scan, index).is_some());
+    let person = begins_with_person || language.names.cues.at(scan, 0).is_some() || Language::get("en").names.cues.at(scan, 0).is_some();
     let inner = inner(scan, language, person);
     let named = inner.as_ref().is_some_and(|((word, length), _)| *length >= 2 || word.contains("call") || word.contains("name"));
     let first = if person || named { inner.map(|(_, mention)| mention) } else { None };
-    if first.is_none() && (indefinite(scan) || two_names(scan, language)) {
+    if first.is_none() && (indefinite(scan, language) || two_names(scan, language)) {
         return Found::Nothing;
     }
     let found = first.or_else(|| led(scan, language)).or_else(|| mention(scan, language)).or_else(|| plain(scan, language));
@@ -35,9 +44,16 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
 /// A company by its cues inside a free reply: behind "from" or "on behalf of", in brackets, with a legal form, under a
 /// signature.
 pub(super) fn mention(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
-    let person = language.names.cues.at(scan, 0).is_some() || Language::get("en").names.cues.at(scan, 0).is_some();
+    let english = Language::get("en");
+    let large = |index: usize| scan.tokens.get(index).is_some_and(|token| capital(scan.raw, token.start));
+    let led_to_person = |index: usize| language.names.cues.at(scan, index).or_else(|| english.names.cues.at(scan, index)).is_some_and(|(_, next)| large(next));
+    let person = (0..scan.tokens.len().min(60)).any(led_to_person);
+    // "We come from Hull": one word behind a short cue may be a town.
+    let sure = |((_, length), mention): &((&str, usize), Mention)| person || *length > 1 || mention.name.contains(' ');
     inner(scan, language, person)
+        .filter(sure)
         .map(|(_, mention)| mention)
+        .or_else(|| led(scan, language).filter(|mention| mention.name.contains(' ') && capital(scan.raw, mention.start)))
         .or_else(|| bracketed(scan))
         .or_else(|| with_form(scan, language))
         .or_else(|| signed(scan, language))
@@ -62,13 +78,52 @@ fn led(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
             break;
         }
     }
-    led.then(|| make(scan, language, first)).flatten()
+    // "It's personal": behind words that lead to many things, a name is written as one.
+    let lead = fold(scan.raw.get(..scan.tokens.get(first)?.start)?);
+    let told = !shared().weak_leads.contains(&lead) || capital(scan.raw, scan.tokens[first].start) || with_form_anywhere(scan);
+    (led && told).then(|| make(scan, language, first)).flatten()
+}
+
+fn with_form_anywhere(scan: &Scan<'_>) -> bool {
+    scan.tokens.iter().skip(1).any(|token| token.kind == Kind::Word && token.folded.len() > 2 && is_form(&token.folded))
+}
+
+/// True where a reply begins with words that lead to many things and goes on small: "we're closed".
+fn leads_elsewhere(scan: &Scan<'_>, language: &Language) -> bool {
+    let english = Language::get("en");
+    let Some((_, next)) = language.company.cues.at(scan, 0).or_else(|| english.company.cues.at(scan, 0)) else { return false };
+    let Some(token) = scan.tokens.get(next) else { return false };
+    let lead = fold(scan.raw.get(..token.start).unwrap_or_default());
+    shared().weak_leads.contains(&lead) && !capital(scan.raw, token.start) && !with_form_anywhere(scan)
 }
 
 /// "A small bakery" names no company.
-fn indefinite(scan: &Scan<'_>) -> bool {
-    let small = |index: usize| scan.tokens.get(index).is_some_and(|next| next.kind == Kind::Word && !capital(scan.raw, next.start));
-    (0..scan.tokens.len().min(4)).any(|index| matches!(scan.word(index), Some("a" | "an")) && small(index + 1))
+fn indefinite(scan: &Scan<'_>, language: &Language) -> bool {
+    let small =
+        |index: usize| scan.tokens.get(index).is_some_and(|next| next.kind == Kind::Word && (language.nouns_are_large || !capital(scan.raw, next.start)));
+    let article = |index: usize| scan.word(index).is_some_and(|word| shared().indefinite.contains(word)) && !(index == 0 && scan.tokens.len() > 4);
+    let written_small = |index: usize| index > 0 || !capital(scan.raw, scan.tokens[0].start) || small(1);
+    // "Frostline, a food wholesaler" was named before.
+    let named = |index: usize| index > 0 && capital(scan.raw, scan.tokens[0].start) && scan.tokens[index - 1].is(',');
+    (0..scan.tokens.len().min(4)).any(|index| article(index) && written_small(index) && small(index + 1) && !named(index))
+}
+
+/// "Luc Moreau de Glaces Moreau": a name of two words, and of another behind it, may be a person of a company.
+fn person_of(scan: &Scan<'_>) -> bool {
+    let large = |at: usize| scan.tokens.get(at).is_some_and(|token| token.kind == Kind::Word && capital(scan.raw, token.start));
+    let given = scan.word(0).is_some_and(|word| shared().given_names.contains(word));
+    given && large(0) && large(1) && matches!(scan.word(2), Some("de" | "von" | "van" | "z")) && !large(2) && large(3) && large(4)
+}
+
+/// "Blue Heron or Saltwick Fish": one of two.
+fn either(scan: &Scan<'_>, language: &Language) -> bool {
+    let or = language.phrase("or");
+    let slash = (1..scan.tokens.len().min(20)).any(|index| scan.tokens[index].is('/') && !scan.tokens[index].glued);
+    slash
+        || (1..scan.tokens.len().min(20)).any(|index| {
+            let large = |at: usize| scan.tokens.get(at).is_some_and(|token| token.kind == Kind::Word && capital(scan.raw, token.start));
+            scan.word(index) == Some(or) && !capital(scan.raw, scan.tokens[index].start) && large(index - 1) && large(index + 1)
+        })
 }
 
 /// "Tom Ashdown, Heron Foods": either could be the company.
@@ -77,7 +132,10 @@ fn two_names(scan: &Scan<'_>, language: &Language) -> bool {
     let large = |tokens: &[Token<'_>]| {
         tokens.len() >= 2 && tokens.iter().all(|token| token.kind == Kind::Word && capital(scan.raw, token.start) && !is_form(&token.folded))
     };
-    comma == 2 && large(&scan.tokens[..comma]) && large(&scan.tokens[comma + 1..]) && language.company.cues.at(scan, 0).is_none()
+    // "Priya, Coldway"
+    let given = scan.word(0).is_some_and(|word| shared().given_names.contains(word)) && comma == 1 && scan.tokens.len() <= 4;
+    given && !with_form_anywhere(scan)
+        || comma == 2 && large(&scan.tokens[..comma]) && large(&scan.tokens[comma + 1..]) && language.company.cues.at(scan, 0).is_none()
 }
 
 /// A company behind a cue inside the reply, with the cue's first word and its length in tokens; longer cues are surer.
@@ -88,7 +146,8 @@ fn inner<'a>(scan: &'a Scan<'_>, language: &Language, person: bool) -> Option<((
     for index in 0..scan.tokens.len().min(400) {
         let Some((_, next)) = language.company.inner.at(scan, index).or_else(|| english.company.inner.at(scan, index)) else { continue };
         let weak = next == index + 1 && matches!(scan.word(index), Some("de" | "von" | "van" | "z"));
-        if weak && !person {
+        let with_form = (next..next + 5).take_while(|at| scan.tokens.get(*at).is_some_and(|token| !token.is(','))).any(|at| form_at(scan, at));
+        if weak && !person && !with_form {
             continue;
         }
         let at = if scan.tokens.get(next).is_some_and(|token| token.is(':')) { next + 1 } else { next };
@@ -112,7 +171,8 @@ fn starts_otherwise(scan: &Scan<'_>, index: usize, language: &Language) -> bool 
     });
     let country = super::country::at(scan, index)
         .is_some_and(|(_, next)| !scan.tokens.get(next).is_some_and(|token| token.kind == Kind::Word && capital(scan.raw, token.start)));
-    let digits = scan.tokens[index].kind == Kind::Digits && one;
+    let month = [language, english].iter().any(|language| language.dates.months.at(scan, index + 1).is_some());
+    let digits = scan.tokens[index].kind == Kind::Digits && (one || month);
     let pronoun = matches!(&*scan.tokens[index].folded, "i" | "we" | "you");
     date && one || country || digits || pronoun
 }
@@ -121,6 +181,13 @@ fn bracketed(scan: &Scan<'_>) -> Option<Mention> {
     // "Heron (UK) Ltd" has its bracket inside.
     let within = scan.tokens.iter().position(|token| token.is(')')).and_then(|close| scan.tokens.get(close + 1)).is_some_and(|next| is_form(&next.folded));
     if within {
+        return None;
+    }
+    // "Blue Heron Ices (Leeds)": one word in brackets is where they are, unless a person stands before it.
+    let open_at = scan.tokens.iter().position(|token| token.is('('))?;
+    let words = scan.tokens[..open_at].iter().filter(|token| token.kind == Kind::Word).count();
+    let one = scan.tokens.get(open_at + 2).is_some_and(|token| token.is(')'));
+    if words > 2 && one || scan.tokens[..open_at].iter().any(|token| is_form(&token.folded)) {
         return None;
     }
     let open = scan.raw.find('(')?;
@@ -153,14 +220,19 @@ fn with_form(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
             let part = capital(scan.raw, before.start) && before.kind == Kind::Word
                 || before.is('&')
                 || before.is(',') && first == index
+                // "Holt, Rell & Nand LLP"
+                || before.is(',') && tokens[first..index].iter().any(|token| token.is('&')) && (first == 2 || first > 2 && tokens[first - 3].is(','))
                 || before.is('-') && before.glued
+                || before.kind == Kind::Digits && before.folded.len() <= 4
+                || (before.is('%') || before.is('\'')) && before.glued
+                || before.is('.') && before.glued && first >= 2 && tokens[first - 2].folded.chars().count() == 1
                 || before.kind == Kind::Word && language.join.contains(&*before.folded);
             if !part || index - first > 7 || scan.breaks_before(first) || language.company.stops.contains(&*before.folded) && !capital(scan.raw, before.start) {
                 break;
             }
             first -= 1;
         }
-        while first < index && !(tokens[first].kind == Kind::Word && capital(scan.raw, tokens[first].start)) {
+        while first < index && tokens[first].kind != Kind::Digits && !(tokens[first].kind == Kind::Word && capital(scan.raw, tokens[first].start)) {
             first += 1;
         }
         if first < index {
@@ -200,6 +272,9 @@ fn signed(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
 /// The whole reply is the name, where it does not read like a sentence or a question.
 fn plain(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     let words: Vec<&str> = scan.tokens.iter().filter(|token| token.kind == Kind::Word).map(|token| &*token.folded).collect();
+    if leads_elsewhere(scan, language) {
+        return None;
+    }
     let question = scan.raw.trim_end().ends_with('?') || words.first().is_some_and(|word| language.questions_contains(word)) && words.len() > 2;
     let verbs = words.iter().filter(|word| matches!(**word, "i" | "we" | "you" | "need" | "want" | "have" | "please" | "is" | "don't")).count();
     if question || verbs >= 2 || words.len() > 9 || scan.raw.contains('@') || words.is_empty() || language.questions_contains(words[0]) && words.len() == 1 {
@@ -213,7 +288,8 @@ fn plain(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
         let named = text.chars().any(char::is_alphanumeric) && text.chars().count() <= CHARACTERS && !text.contains('\n');
         return named.then(|| Mention { name: tidy(text), start, end: start + text.len() });
     }
-    make(scan, language, 0)
+    let quoted = scan.tokens.iter().take_while(|token| matches!(&*token.folded, "\"" | "“" | "„" | "«" | "'")).count();
+    make(scan, language, quoted)
 }
 
 /// The name that begins at a token, up to what cannot belong to it.
@@ -246,17 +322,28 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
                     "&" | "+" | "'" | "’" => true,
                     "." => {
                         let next_glued = tokens.get(end + 1).is_some_and(|next| next.glued && next.kind != Kind::Mark);
-                        let letter = end > first && tokens[end - 1].folded.chars().count() == 1;
+                        let letter = end > first && tokens[end - 1].folded.chars().count() == 1 && !ends_form(scan, first, end);
+                        if ends_form(scan, first, end) {
+                            keep_dot = Some(end + 1);
+                        }
                         let form = end > first && shared().legal_forms.contains(&tokens[end - 1].folded);
-                        if form || letter && (end < first + 2 || tokens[end - 2].is('.') || shared().legal_forms.contains(&tokens[end - 1].folded)) {
+                        let sentence = after_capital && !tokens.get(end + 1).is_some_and(|next| next.glued) && tokens.len() > end + 2;
+                        let dotted = form && !sentence && matches!(&*tokens[end - 1].folded, "ltd" | "inc" | "co" | "corp" | "plc");
+                        if dotted || letter && (end < first + 2 || tokens[end - 2].is('.') || shared().legal_forms.contains(&tokens[end - 1].folded)) {
                             keep_dot = Some(end + 1);
                         }
                         next_glued
                             || letter && after_capital
                             || form && form_next
-                            || end > first && matches!(&*tokens[end - 1].folded, "st" | "sp" | "z" | "co" | "gebr" | "bros" | "dr")
+                            || end > first && matches!(&*tokens[end - 1].folded, "st" | "sp" | "z" | "co" | "gebr" | "bros" | "dr" | "fa")
                     }
-                    "," => form_next,
+                    // "Holt, Rell & Nand LLP"
+                    "," => {
+                        form_next
+                            || after_capital
+                                && tokens.get(end + 2).is_some_and(|token| token.is('&'))
+                                && tokens.get(end + 4).is_some_and(|form| is_form(&form.folded))
+                    }
                     "(" => tokens.get(end + 2).is_some_and(|close| close.is(')')) && tokens.get(end + 3).is_some_and(|form| is_form(&form.folded)),
                     ")" => end >= 2 && tokens[end - 2].is('('),
                     "-" | "–" | "/" => token.glued && tokens.get(end + 1).is_some_and(|next| next.glued),
@@ -278,7 +365,9 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
                 // "sp. z o.o."
                 let polish = matches!(&*token.folded, "z" | "o") && end >= 2 && (tokens[end - 1].is('.') || tokens[end - 1].folded == "z")
                     || &*token.folded == "sp" && tokens.get(end + 2).is_some_and(|next| next.folded == "z");
-                let form = is_form(&token.folded) && token.folded.len() >= 3;
+                // "e.K."
+                let dotted = token.folded.len() == 1 && (end + 1..end + 3).all(|at| tokens.get(at).is_some_and(|token| token.glued));
+                let form = is_form(&token.folded) && token.folded.len() >= 3 || dotted;
                 let pronoun_next = tokens.get(end + 1).is_some_and(|next| matches!(&*next.folded, "i" | "we" | "wir" | "nous" | "my"));
                 if end > first && small && stop && !polish && (!joins || pronoun_next || !cased) {
                     break;
@@ -312,6 +401,27 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
     let listed = |word: &str| language.company.stops.contains(word) || language.names.stops.contains(word);
     let stop_word = stop == first + 1 && listed(&tokens[first].folded) && (!capital(scan.raw, tokens[first].start) || first == 0);
     (named && !stop_word).then(|| Mention { name: tidy(text), start, end: last })
+}
+
+/// True where letters with dots between them end before the dot at a token and are a legal form: "B.V", "sp. z o.o".
+fn ends_form(scan: &Scan<'_>, first: usize, dot: usize) -> bool {
+    let mut letters = String::new();
+    let mut index = dot;
+    while index > first && scan.tokens[index - 1].folded.chars().count() == 1 && scan.tokens[index - 1].kind == Kind::Word {
+        letters.insert_str(0, &scan.tokens[index - 1].folded);
+        if index < 2 || !scan.tokens[index - 2].is('.') || !scan.tokens[index - 1].glued {
+            break;
+        }
+        index -= 2;
+    }
+    letters.len() > 1 && is_form(&letters)
+}
+
+/// True where a legal form stands at a token, dotted or not.
+pub(super) fn form_at(scan: &Scan<'_>, index: usize) -> bool {
+    let Some(token) = scan.tokens.get(index).filter(|token| token.kind == Kind::Word && capital(scan.raw, token.start)) else { return false };
+    let dots = (index + 1..index + 6).step_by(2).take_while(|at| scan.tokens.get(*at).is_some_and(|token| token.is('.') && token.glued)).count();
+    is_form(&token.folded) && token.folded.len() > 1 || token.folded.chars().count() == 1 && (1..=dots).any(|more| ends_form(scan, index, index + 2 * more - 1))
 }
 
 /// True for a legal form.

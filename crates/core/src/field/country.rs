@@ -4,10 +4,11 @@ use std::collections::HashMap;
 use std::sync::OnceLock;
 
 use serde::Deserialize;
+use strsim::damerau_levenshtein;
 
 use super::took_back::TookBack;
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Lexicon, Scan};
+use crate::language::{Kind, Language, Lexicon, Scan, fold};
 use crate::value::Value;
 
 #[derive(Deserialize)]
@@ -129,7 +130,24 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
             Found::Value(Value::text(mention.code), heard)
         }
         None if found.len() > 1 => Found::Several(Heard::whole(scan.raw)),
-        None => Found::Nothing,
+        None => misspelt(scan).map_or(Found::Nothing, |code| Found::Value(Value::text(code), Heard::whole(scan.raw))),
+    }
+}
+
+/// A reply that is one country's name but for one letter behind the first, where no other country's is within two.
+fn misspelt(scan: &Scan<'_>) -> Option<&'static str> {
+    let said = fold(scan.raw);
+    let letters = said.chars().count();
+    let begins = said.chars().next()?;
+    if !(6..=40).contains(&letters) {
+        return None;
+    }
+    let like = |name: &&String| name.starts_with(begins) && name.chars().count().abs_diff(letters) <= 2;
+    let distance = |row: &Row| row.names.iter().filter(like).map(|name| damerau_levenshtein(name, &said)).min().filter(|distance| *distance <= 2);
+    let near: Vec<(&'static str, usize)> = table().rows.iter().filter_map(|row| Some((row.code.as_str(), distance(row)?))).collect();
+    match near.as_slice() {
+        [(code, 0..=1)] => Some(code),
+        _ => None,
     }
 }
 

@@ -103,7 +103,10 @@ fn around(raw: &str, at: usize) -> Option<(usize, usize)> {
         }
         start = index;
     }
-    let start = start + raw[start..at].len() - raw[start..at].trim_start_matches(['\'', '.', '=', '*', '`', '/', '{', '|']).len();
+    let trimmed = raw[start..at].trim_start_matches(['\'', '.', '=', '*', '`', '/', '{', '|']);
+    // "...ana@heron.example" ends a sentence before; ".ana@heron.example" is another address than the one without.
+    let own_dot = raw[start..at].strip_prefix('.').is_some_and(|rest| rest.len() == trimmed.len());
+    let start = if own_dot { start } else { at - trimmed.len() };
     let mut end = at + 1;
     for (index, c) in raw[at + 1..].char_indices().take(ADDRESS_LIMIT) {
         if !is_host(c) {
@@ -133,6 +136,9 @@ fn spoken(raw: &str) -> Option<(String, usize, usize)> {
     // "Find us at harrow.example" is no address; "pia at harrow.example" is one where it is all there is, and anything
     // with a spelt-out dot is.
     let said = found.get(0)?.as_str().to_ascii_lowercase();
+    if raw.get(..found.get(0)?.start())?.ends_with(is_local) {
+        return None;
+    }
     let spelt = said.contains("dot") || said.contains("(at)") || said.contains("[at]") || said.contains('@');
     let alone = raw.get(..found.get(0)?.start())?.trim().is_empty() && raw.get(found.get(0)?.end()..)?.trim_matches(['.', '!', ' ']).is_empty();
     if !spelt && !alone {

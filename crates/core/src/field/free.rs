@@ -8,8 +8,8 @@ use super::choice::Mention as OptionMention;
 use super::took_back::TookBack;
 use super::{Heard, ReadContext, Reader, Reading, company, country, date, email, list, money, name, number, phone, place, quantity, website};
 use crate::file::FieldType;
-use crate::language::{Kind, Language, Lexicon, Scan, fold};
-use crate::value::Value;
+use crate::language::{Kind, Language, Lexicon, Scan, fold, shared};
+use crate::value::{Precision, Value};
 
 /// A value taken out of a free reply.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -152,6 +152,13 @@ impl FreeReader {
                 let first = kept.first();
                 let same = first.is_some_and(|first| kept.iter().all(|other| other.value == first.value));
                 let named: Vec<&&Offered> = kept.iter().filter(|offer| self.names_it(work, *only, offer)).collect();
+                // "Two emails: … and …": what is named stands in a clause of its own.
+                let ends = |index: usize| work.scan.tokens[index].kind == Kind::Mark && matches!(&*work.scan.tokens[index].folded, "," | ";" | "." | "!" | "?");
+                let parted = |one: &Offered, other: &Offered| {
+                    let (from, to) = (tokens(&one).1.min(tokens(&other).1), tokens(&one).0.max(tokens(&other).0));
+                    (from..to).any(ends)
+                };
+                let named: Vec<&&Offered> = named.into_iter().filter(|one| kept.iter().all(|other| other.value == one.value || parted(one, other))).collect();
                 match (first, same, named.as_slice()) {
                     (Some(first), true, _) => given.push((*only, first)),
                     (_, false, [one]) => given.push((*only, one)),
@@ -230,11 +237,32 @@ impl FreeReader {
         }
     }
 
+    /// "Jan de Vries", "I'm April": a month that is a given name, behind a cue or before the rest of the name.
+    fn is_person(&self, work: &Work<'_>, mention: &date::Mention) -> bool {
+        let scan = &work.scan;
+        let given = mention.next == mention.first + 1 && scan.word(mention.first).is_some_and(|word| shared().given_names.contains(word));
+        let large =
+            |index: usize| scan.word(index).is_some() && scan.raw.get(scan.tokens[index].start..).is_some_and(|rest| rest.starts_with(char::is_uppercase));
+        let cued = self.language.names.cues.before(scan, mention.first).is_some();
+        let family = scan.word(mention.next).is_some_and(|word| shared().particles.contains(word)) && large(mention.next + 1);
+        given && large(mention.first) && (cued || family || large(mention.next))
+    }
+
     fn phones_and_dates(&self, work: &mut Work<'_>, context: ReadContext<'_>, sure: Sure) {
         let digits = work.scan.tokens.iter().filter(|token| token.kind == Kind::Digits).map(|token| token.folded.len()).sum::<usize>();
         let phones = if digits >= 5 { phone::mentions(&work.scan, context.country) } else { Vec::new() };
         let calendar = date::Calendar { language: self.language, today: context.today, country: context.country };
-        let dates = date::mentions(&work.scan, calendar);
+        // "1 februari. jan@heron.example": a month in an address is none; "we spend £500 now" names no day.
+        let claimed = |mention: &date::Mention| {
+            let (start, end) = (work.scan.tokens[mention.first].start, work.scan.tokens[mention.next - 1].end);
+            // "We had 10 last year" says how things were.
+            let was =
+                self.language.dates.last.at(&work.scan, mention.first).is_some() && mention.date.is_some_and(|(_, precision)| precision != Precision::Day);
+            was || !work.is_free(start, end)
+                || self.is_person(work, mention)
+                || self.language.dates.now.at(&work.scan, mention.first).is_some_and(|(_, next)| next == mention.next)
+        };
+        let dates: Vec<date::Mention> = date::mentions(&work.scan, calendar).into_iter().filter(|mention| !claimed(mention)).collect();
         let bytes = |mention: &date::Mention| (work.scan.tokens[mention.first].start, work.scan.tokens[mention.next - 1].end);
         // "2027-03-04" could be called in some countries; it is a date.
         let dated: Vec<(usize, usize)> = dates.iter().filter(|mention| mention.sure == date::Sure::Yes).map(bytes).collect();
@@ -377,6 +405,12 @@ impl FreeReader {
             }
             let options = &wanted.reader.options;
             let free = |mention: &OptionMention| {
+                // "A team of 12"
+                let counted = matches!(work.scan.word(mention.next), Some("of"))
+                    && work.scan.tokens.get(mention.next + 1).is_some_and(|token| token.kind == Kind::Digits);
+                if counted {
+                    return false;
+                }
                 let (start, end) = (work.scan.tokens[mention.first].start, work.scan.tokens[mention.next - 1].end);
                 work.is_free(start, end)
             };
@@ -422,9 +456,17 @@ impl FreeReader {
                         .filter(|(place, ..)| !place.lines.is_empty() && (place.town.is_some() || place.postcode.is_some())),
                     _ => place::from(&work.scan, self.language, context.country, next).filter(|(place, ..)| place.town.is_some() || place.postcode.is_some()),
                 };
-                if let Some((place, start, end)) = found
-                    && work.is_free(start, end)
-                {
+                // "Lyon, France" where the country was asked for as well: the town goes up to it.
+                let found = found.and_then(|(place, start, end)| {
+                    if work.is_free(start, end) {
+                        return Some((place, start, end));
+                    }
+                    let cut = work.claimed.iter().map(|(from, _)| *from).filter(|from| (start + 1..end).contains(from)).min()?;
+                    let town = Scan::new(work.scan.raw.get(start..cut)?.trim_end_matches(|c: char| !c.is_alphanumeric()));
+                    let (place, from, to) = place::from(&town, self.language, context.country, 0)?;
+                    work.is_free(start + from, start + to).then_some((place, start + from, start + to))
+                });
+                if let Some((place, start, end)) = found {
                     offered.push(Offered { value: Value::Place(place), start, end });
                     break;
                 }
@@ -474,6 +516,8 @@ impl FreeReader {
         if let [only] = wanting.as_slice()
             && work.taken[*only].is_none()
             && let Some((yes, next)) = self.language.firm.at(&work.scan, 0)
+            && !(work.scan.tokens.get(next).is_some_and(|token| token.is('.'))
+                && work.scan.tokens.get(next + 1).is_some_and(|token| token.kind == Kind::Digits))
         {
             let offer = Offered { value: Value::YesNo { yes: yes == 1 }, start: work.scan.tokens[0].start, end: work.scan.tokens[next - 1].end };
             self.give_to(work, &[*only], vec![offer], context);

@@ -4,11 +4,19 @@ use super::{Found, Heard};
 use crate::language::{Kind, Language, Scan, shared};
 use crate::value::Value;
 
+/// "What do you mean?" names nothing.
+fn asks(scan: &Scan<'_>, language: &Language) -> bool {
+    scan.raw.trim_end().ends_with('?') && scan.word(0).is_some_and(|word| language.questions_contains(word))
+}
+
 /// Most items kept.
 const LIMIT: usize = 50;
 
 /// Reads a list: split at commas, semicolons, line breaks, bullets and joining words, without the words around it.
 pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
+    if asks(scan, language) {
+        return Found::Nothing;
+    }
     let words = &language.list;
     let tokens = &scan.tokens;
     let mut from = 0;
@@ -68,6 +76,11 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
             }
             // "Fish but no peas", "fish, not peas"
             let no = scan.word(start).is_some_and(|word| shared().leaves_out.contains(word) || after_but && language.not.contains(word));
+            // "1) meat 2) fish"
+            let numbered = (start + 1..index).any(|at| tokens[at].is(')') && tokens[at - 1].kind == Kind::Digits);
+            if numbered {
+                return Found::Nothing;
+            }
             if start < index
                 && !no
                 && let Some(text) = scan.raw.get(tokens[start].start..tokens[index - 1].end)

@@ -50,7 +50,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::file::{Choice, Field, FieldType, Rule, Table, Text, turn::TryMessage};
 use crate::formula::Lookup;
-use crate::language::{Language, Phrases, Scan, fill, fold};
+use crate::language::{Kind, Language, Phrases, Scan, fill, fold};
 use crate::value::{Value, grouped};
 
 pub use country::{countries, country_name, is_country};
@@ -423,6 +423,10 @@ impl Reader {
             (FieldType::Place | FieldType::Address, Value::Place(found)) => place::shown(found, &self.language_tag),
             _ => return true,
         };
+        let names = matches!(self.kind, FieldType::PersonName | FieldType::Company | FieldType::Place);
+        if names && self.language.talks(&words) {
+            return false;
+        }
         let context = ReadContext { earlier: None, ..context };
         let folded = fold(&words);
         !self.declines(&words, &folded) && matches!(self.found(&Scan::new(&words), &folded, context), Found::Value(again, _) if again == *value)
@@ -443,6 +447,7 @@ impl Reader {
             FieldType::Quantity => quantity::read(scan, language, &self.units),
             FieldType::Money => money::read(scan, language, self.money(context)),
             FieldType::Date => date::read(scan, self.calendar(context)),
+            FieldType::YesNo if language.unclear.contains(folded) => Found::Nothing,
             FieldType::YesNo => yes_no::read(scan, folded, language),
             FieldType::Choice => self.option(self.options.sought(scan, folded, language), scan),
             FieldType::Choices => match self.options.several(scan, folded, language) {
@@ -469,7 +474,18 @@ impl Reader {
 
     /// An answer that is an option as it stands, or its position.
     fn named(&self, scan: &Scan<'_>, folded: &str) -> Found {
+        // "None of them" where one option is "None".
+        if self.kind == FieldType::Choice
+            && self.language.none_of.contains(folded)
+            && let Some(index) = self.options.named_none(self.language)
+        {
+            return self.option(choice::Match::One(index, 0, scan.tokens.len()), scan);
+        }
         if self.kind == FieldType::YesNo {
+            // Polish "no" says yes; it is asked again.
+            if self.language.unclear.contains(folded) {
+                return Found::Nothing;
+            }
             return match self.options.named(scan, folded, self.language) {
                 choice::Match::One(index, ..) => Found::Value(Value::YesNo { yes: index == 0 }, Heard::whole(scan.raw)),
                 _ => Found::Nothing,
@@ -498,13 +514,30 @@ impl Reader {
         // A dash, or a word that says no in this type's own way: a country's code may be NO.
         let declined = self.language.declined.contains(said) || english.declined.contains(said) && !self.language.yes.contains(said);
         let no = self.language.no.contains(said);
+        if self.has_none(raw) {
+            return true;
+        }
         match self.kind {
             FieldType::YesNo => declined && !no,
             FieldType::Text | FieldType::LongText | FieldType::Consent => declined,
             FieldType::Country => declined || no && raw.trim() != "NO",
-            FieldType::Choice | FieldType::Choices => declined || self.language.none_of.contains(said),
+            FieldType::Choice | FieldType::Choices => declined || self.language.none_of.contains(said) && self.options.named_none(self.language).is_none(),
             _ => declined || no,
         }
+    }
+
+    /// "No company", "keine Firma", "no fixed place": where nearly anything could be a value, a short reply that begins so is
+    /// none. What is written large goes on with a name: "No Limits".
+    fn has_none(&self, raw: &str) -> bool {
+        if !matches!(self.kind, FieldType::PersonName | FieldType::Company | FieldType::Place | FieldType::Address | FieldType::List) {
+            return false;
+        }
+        let scan = Scan::new(raw);
+        let words = scan.tokens.iter().rposition(|token| token.kind != Kind::Mark).map_or(0, |last| last + 1);
+        let Some((_, next)) = self.language.none_begins.at(&scan, 0) else { return false };
+        let small =
+            |index: usize| raw.get(scan.tokens[index].start..).is_some_and(|rest| rest.starts_with(char::is_lowercase)) || self.language.nouns_are_large;
+        next < words && words <= next + 2 && (next..words).all(|index| scan.word(index).is_some() && small(index))
     }
 
     /// True where nothing could be read and the first or the last clause declines: "none, we don't have a website".
@@ -513,7 +546,9 @@ impl Reader {
         // "I don't have a website", "no site": a short sentence that begins so and holds no value.
         let short =
             scan.tokens.len() <= 9 && !matches!(self.kind, FieldType::YesNo | FieldType::Choice | FieldType::Choices | FieldType::Scale | FieldType::Consent);
-        let no = scan.tokens.first().is_some_and(|token| self.language.no.contains(&*token.folded)) && scan.tokens.len() <= 5;
+        let none = self.language.none_begins.at(scan, 0).is_some();
+        let digits = scan.tokens.iter().any(|token| token.kind == Kind::Digits);
+        let no = !digits && (none || scan.tokens.first().is_some_and(|token| self.language.no.contains(&*token.folded))) && scan.tokens.len() <= 5;
         if short && (no || self.language.declined_begins.at(scan, 0).is_some()) {
             return true;
         }

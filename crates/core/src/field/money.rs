@@ -7,6 +7,7 @@ use serde::Deserialize;
 
 use super::number::{Amount, amounts};
 use super::took_back::TookBack;
+use super::units::Units;
 use super::{Found, Heard};
 use crate::language::{Kind, Language, Lexicon, Scan, shared};
 use crate::value::Value;
@@ -136,7 +137,9 @@ fn around(scan: &Scan<'_>, first: usize, next: usize, hints: Hints<'_>) -> Optio
     // "10 kg" may be pounds of weight, "10 pounds" never; a unit of weight is told by the quantity's own names.
     let before =
         (1..=3.min(first)).rev().find_map(|back| at(scan, first - back, hints).filter(|(_, end)| *end == first).map(|(code, _)| (code, first - back, next)));
-    before.or_else(|| at(scan, next, hints).map(|(code, end)| (code, first, end)))
+    // "Un million d'euros", "un millón de euros"
+    let of = usize::from(scan.word(next).is_some_and(|word| matches!(word, "d'" | "de")));
+    before.or_else(|| at(scan, next + of, hints).map(|(code, end)| (code, first, end)))
 }
 
 /// Every amount of money with a sign, a code or a name, among the numbers of a reply.
@@ -169,6 +172,13 @@ fn coins_behind(scan: &Scan<'_>, before: &Mention, amount: &Amount, hints: Hints
     let joined = amount.first == before.next || amount.first == before.next + 1 && scan.word(before.next).is_some_and(|word| shared().ands.contains(word));
     if !joined || amount.span.is_some() {
         return None;
+    }
+    // "12€50"
+    let sign = before.next - 1;
+    let glued = |index: usize| scan.tokens[index].glued;
+    if amount.first == before.next && scan.tokens[sign].kind == Kind::Mark && glued(sign) && glued(amount.first) && scan.tokens[amount.first].folded.len() == 2
+    {
+        return Some(before.amount.is_integer().then(|| (amount.amount / Decimal::ONE_HUNDRED, amount.next)));
     }
     let hundredth = amount.amount.is_integer() && amount.amount < Decimal::ONE_HUNDRED && before.amount.is_integer();
     let coin = scan.word(amount.next).is_some_and(|word| shared().coins.contains(word)).then_some(amount.next + 1);
@@ -215,6 +225,24 @@ fn minor(scan: &Scan<'_>, index: usize, hints: Hints<'_>) -> Option<(String, usi
     (pound && (scan.tokens[index].glued || scan.word(index) != Some("p")) || cent).then(|| (code.to_owned(), index + 1))
 }
 
+/// "Six figures", "1 bitcoin": the word behind a number names what it counts, and that is not the field's currency.
+fn counts_something(scan: &Scan<'_>, amount: &Amount, language: &Language, units: &Units) -> bool {
+    let Some(word) = scan.word(amount.next).filter(|word| word.chars().count() > 1) else { return false };
+    if units.around(scan, amount.first, amount.next, language).is_some() {
+        return false;
+    }
+    let goes_on = language.is_small(word)
+        || shared().per.contains(word)
+        || shared().behind_sums.contains(word)
+        || super::date::is_period(word, language)
+        || language.about.at(scan, amount.next).is_some()
+        || language.instead.at(scan, amount.next).is_some()
+        || language.names.endings.at(scan, amount.next).is_some()
+        || language.but.contains(word)
+        || language.not.contains(word);
+    !goes_on
+}
+
 /// True where a word for several currencies stands beside a number, and nothing tells which is meant.
 fn unknown_beside(scan: &Scan<'_>, amount: &Amount) -> bool {
     let crown = |index: usize| scan.word(index).is_some_and(|word| shared().crowns.contains(word));
@@ -242,14 +270,15 @@ fn sum(scan: &Scan<'_>, amount: &Amount, currency: &str) -> Option<Decimal> {
 /// Reads one amount; a bare number is in the field's currency.
 pub(super) fn read(scan: &Scan<'_>, language: &Language, hints: Hints<'_>) -> Found {
     let all = amounts(scan, language);
+    let units = Units::new(None, language);
     let mut found = of(scan, hints, &all);
     if found.is_empty()
         && let Some(currency) = hints.currency
+        && !all.iter().any(|amount| counts_something(scan, amount, language, &units))
     {
-        let units = super::units::Units::new(None, language);
         found = all
             .iter()
-            .filter(|amount| (!amount.article || all.len() == 1) && !unknown_beside(scan, amount) && !amount.is_of_a_date(scan, language))
+            .filter(|amount| (!amount.article || scan.tokens.len() == 1) && !unknown_beside(scan, amount) && !amount.is_of_a_date(scan, language))
             .filter(|amount| {
                 units
                     .around(scan, amount.first, amount.next, language)

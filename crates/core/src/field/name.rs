@@ -1,7 +1,8 @@
 //! A person's name: the words around it left out, given and family name split.
 
+use super::took_back::behind_correction;
 use super::{Found, Heard};
-use crate::language::{Kind, LANGUAGES, Language, Scan, shared};
+use crate::language::{Kind, LANGUAGES, Language, Scan, fold, shared};
 use crate::value::{PersonName, Value};
 
 /// Longest name, in words and in characters.
@@ -16,8 +17,12 @@ pub(super) struct Mention {
     pub end: usize,
 }
 
-/// Reads one name. A single word completes a given name that was heard before.
+/// Reads one name; of one that was taken back, what stands behind. A single word completes a given name that was heard
+/// before.
 pub(super) fn read(scan: &Scan<'_>, language: &Language, earlier: Option<&Value>) -> Found {
+    if let Some(found) = behind_correction(scan, language, |rest| read(rest, language, earlier)) {
+        return found;
+    }
     let Some(mention) = whole(scan, language).or_else(|| cued(scan, language)).or_else(|| signed(scan, language)) else { return Found::Nothing };
     // "ana.ruiz@heron.example" is an address, and no name.
     if super::email::mentions(scan.raw).iter().any(|address| address.start < mention.end && mention.start < address.end) {
@@ -57,10 +62,22 @@ pub(super) fn opening(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     if scan.word(first).is_some_and(|word| stops(word) && !shared().names_that_are_words.contains(word)) {
         return None;
     }
-    let followed = end < scan.tokens.len() && !scan.tokens[end].is('.');
+    let followed = end < scan.tokens.len() && (!scan.tokens[end].is('.') || scan.breaks_before(end + 1));
     let company =
         scan.tokens[first..end].iter().any(|token| matches!(&*token.folded, "foods" | "ltd" | "gmbh" | "bv" | "group" | "company" | "limited" | "inc"));
     (clean && (2..=4).contains(&words) && large && followed && !company).then(|| make(scan, language, first, end)).flatten()
+}
+
+/// True where a cue leads to a name and as often to what they are: "I'm Ana", "I'm hungry". What is written small behind
+/// it, or as every noun is, is a name only where it is a given one.
+fn told(scan: &Scan<'_>, language: &Language, cue: (usize, usize), end: usize) -> bool {
+    let (from, first) = cue;
+    let said = fold(scan.raw.get(scan.tokens[from].start..scan.tokens[first - 1].end).unwrap_or_default());
+    if !shared().weak_leads.contains(&said) || scan.tokens.len() <= first {
+        return true;
+    }
+    let large = capital(scan.raw, scan.tokens[first].start) && !(language.nouns_are_large && end == first + 1);
+    large || shared().given_names.contains(&scan.tokens[first].folded)
 }
 
 fn capital(raw: &str, at: usize) -> bool {
@@ -73,8 +90,10 @@ fn whole(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     let english = &Language::get("en").names;
     let mut first = 0;
     let mut led = false;
+    let mut cue = None;
     for _ in 0..4 {
         if let Some((_, next)) = words.cues.at(scan, first).or_else(|| english.cues.at(scan, first)).filter(|(_, next)| *next < scan.tokens.len()) {
+            cue = Some((first, next));
             first = next;
             led = true;
         } else if let Some((_, next)) =
@@ -82,6 +101,10 @@ fn whole(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
         {
             first = next;
         } else if scan.tokens.get(first).is_some_and(|token| token.kind == Kind::Mark && !token.is('<') && !token.is('@')) && first + 1 < scan.tokens.len() {
+            // "'t Hooft" begins with its mark.
+            if scan.tokens[first].is('\'') && scan.tokens[first + 1].folded.len() == 1 {
+                return None;
+            }
             first += 1;
         } else {
             break;
@@ -89,12 +112,27 @@ fn whole(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     }
     // "Best, Ana Ruiz" is signed, not a name with its family first.
     let signs = language.names.sign_offs.at(scan, first).or_else(|| Language::get("en").names.sign_offs.at(scan, first));
-    if signs.is_some_and(|(_, next)| scan.tokens.get(next).is_some_and(|token| token.is(','))) {
+    if signs.is_some_and(|(_, next)| scan.tokens.get(next).is_some_and(|token| token.is(',') || scan.breaks_before(next))) {
         return None;
     }
     let (end, clean) = extent(scan, language, first);
+    if cue.is_some_and(|cue| cue.1 == first && !told(scan, language, cue, end)) {
+        return None;
+    }
     if let Some(mention) = family_first(scan, language, first, end) {
         return Some(mention);
+    }
+    // "holt, joss": written small, either could be the family's.
+    let small_pair = end == first + 1 && scan.tokens.len() == first + 3 && scan.tokens[end].is(',') && scan.word(first + 2).is_some();
+    if small_pair && !capital(scan.raw, scan.tokens[first].start) && !shared().given_names.contains(&scan.tokens[first].folded) {
+        return None;
+    }
+    // "The name is Calder, Joss Calder": said again in full.
+    if end == first + 1 && scan.tokens.get(end).is_some_and(|token| token.is(',')) {
+        let (close, again) = extent(scan, language, end + 1);
+        if again && close > end + 2 && scan.tokens[close - 1].folded == scan.tokens[first].folded {
+            return make(scan, language, end + 1, close);
+        }
     }
     (clean || led).then(|| make(scan, language, first, end)).flatten()
 }
@@ -106,7 +144,9 @@ fn family_first(scan: &Scan<'_>, language: &Language, first: usize, end: usize) 
     }
     let (close, clean) = extent(scan, language, end + 1);
     let given = close.checked_sub(end + 1)?;
-    let initial = given == 2 && scan.tokens[close - 1].folded.chars().count() == 1 || given == 3 && scan.tokens[close - 1].is('.');
+    // "Jong, Sanne de"
+    let particle_last = given == 2 && shared().particles.contains(&scan.tokens[close - 1].folded) && !capital(scan.raw, scan.tokens[close - 1].start);
+    let initial = particle_last || given == 2 && scan.tokens[close - 1].folded.chars().count() == 1 || given == 3 && scan.tokens[close - 1].is('.');
     // "O'Neill" is one word of two tokens.
     let family_words = (first..end)
         .map(|index| &scan.tokens[index])
@@ -118,7 +158,13 @@ fn family_first(scan: &Scan<'_>, language: &Language, first: usize, end: usize) 
     }
     let one = make(scan, language, first, end)?;
     let other = make(scan, language, end + 1, close)?;
-    let name = PersonName { given: other.name.full.clone(), family: one.name.full.clone(), full: format!("{} {}", other.name.full, one.name.full) };
+    let name = match other.name.full.split_once(' ').filter(|_| particle_last) {
+        Some((given, particle)) => {
+            let family = format!("{particle} {}", one.name.full);
+            PersonName { given: given.to_owned(), full: format!("{given} {family}"), family }
+        }
+        None => PersonName { given: other.name.full.clone(), family: one.name.full.clone(), full: format!("{} {}", other.name.full, one.name.full) },
+    };
     Some(Mention { name, start: one.start, end: other.end })
 }
 
@@ -130,7 +176,7 @@ fn cued(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
         let next = if scan.tokens.get(next).is_some_and(|token| token.is(':')) { next + 1 } else { next };
         let (end, _) = extent(scan, language, next);
         let found = make(scan, language, next, end)?;
-        capital(scan.raw, found.start).then_some(found)
+        (capital(scan.raw, found.start) && told(scan, language, (index, next), end)).then_some(found)
     })
 }
 
@@ -175,7 +221,9 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
                 && end > first
                 && (tokens[end - 1].folded.chars().count() <= 2 || is_title(&tokens[end - 1].folded, language))
                 && tokens.get(end + 1).is_some_and(|next| next.kind == Kind::Word);
-            let apostrophe = matches!(&*token.folded, "'" | "’") && token.glued && tokens.get(end + 1).is_some_and(|next| next.glued) || token.is('·');
+            // "Sanne van 't Hof"
+            let short = token.is('\'') && tokens.get(end + 1).is_some_and(|next| next.glued && next.folded.len() == 1 && next.kind == Kind::Word);
+            let apostrophe = short || matches!(&*token.folded, "'" | "’") && token.glued && tokens.get(end + 1).is_some_and(|next| next.glued) || token.is('·');
             if hyphen || initial || apostrophe {
                 end += 1;
                 continue;
@@ -184,17 +232,27 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
         }
         let ending = language.names.endings.at(scan, end).or_else(|| english.names.endings.at(scan, end));
         if let Some((_, next)) = ending.filter(|_| end > first)
-            && (next >= tokens.len() || tokens[next].kind == Kind::Mark || scan.breaks_before(next))
+            && (next >= tokens.len() || tokens[next].kind == Kind::Mark || scan.breaks_before(next) || language.company.inner.at(scan, next).is_some())
         {
+            return (end, true);
+        }
+        // "Tobias Rell aus Hamburg"
+        let leads_to_place = language.place.cues.at(scan, end).is_some_and(|(_, next)| tokens.get(next).is_some_and(|next| capital(scan.raw, next.start)));
+        if leads_to_place && cased && end > first && !capital(scan.raw, token.start) && !shared().particles.contains(&token.folded) {
             return (end, true);
         }
         if language.company.inner.at(scan, end).is_some() && !shared().particles.contains(&token.folded) {
             return (end, end > first);
         }
         // "Jürgen Möller von der Nordkühl GmbH": a legal form behind a cue makes it where they are from.
-        if let Some(((), next)) = language.company.inner.at(scan, end)
+        let leads = language.company.inner.at(scan, end).map(|(_, next)| next).or_else(|| shared().particles.contains(&token.folded).then_some(end + 1));
+        // "Sanne de Jong van Koudlijn B.V.": the last word that leads on before the form is the one.
+        let leads_again = |index: usize| tokens.get(index).is_some_and(|token| shared().particles.contains(&token.folded) && !capital(scan.raw, token.start));
+        if let Some(next) = leads
             && end > first
-            && (next..next + 5).any(|index| tokens.get(index).is_some_and(|token| super::company::is_form(&token.folded) && capital(scan.raw, token.start)))
+            && let Some(form) =
+                (next..next + 5).take_while(|index| tokens.get(*index).is_some_and(|token| !token.is(','))).find(|index| super::company::form_at(scan, *index))
+            && !(next..form).any(leads_again)
         {
             return (end, true);
         }
@@ -235,11 +293,28 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize, end: usize) -> Optio
     let tokens = &scan.tokens;
     let mut begin = first;
     let mut stop = end.min(tokens.len());
+    // "Ich bin der Chef", "soy el dueño": an article leads to what they are.
+    let article = tokens.get(begin).is_some_and(|token| shared().articles.contains(&token.folded) && !capital(scan.raw, token.start));
+    let particle = tokens.get(begin).is_some_and(|token| matches!(&*token.folded, "de" | "den" | "del" | "du"));
+    if article && !particle {
+        return None;
+    }
     // "Dr. Ana Ruiz", "Frau Ruiz"
     while begin + 1 < stop && is_title(&tokens[begin].folded, language) {
         begin += 1 + usize::from(tokens.get(begin + 1).is_some_and(|token| token.is('.')));
     }
-    while stop > begin && tokens[stop - 1].kind == Kind::Mark && !(tokens[stop - 1].is('.') && stop > begin + 1 && is_suffix(&tokens[stop - 2].folded)) {
+    // "Maren H.", "Joss Calder Jr." keep their dot.
+    let keeps_dot = |index: usize| {
+        let initial = tokens[index].folded.chars().count() == 1 && capital(scan.raw, tokens[index].start);
+        initial && index > begin || is_suffix(&tokens[index].folded)
+    };
+    let dot = tokens.get(stop).filter(|token| token.is('.') && token.glued).is_some() && stop > begin && keeps_dot(stop - 1);
+    stop += usize::from(dot);
+    while stop > begin && tokens[stop - 1].kind == Kind::Mark && !(tokens[stop - 1].is('.') && stop > begin + 1 && keeps_dot(stop - 2)) {
+        stop -= 1;
+    }
+    // "Claire de la société Froidline": what leads on is no part of the name.
+    while stop > begin + 1 && shared().particles.contains(&tokens[stop - 1].folded) && !capital(scan.raw, tokens[stop - 1].start) && stop < tokens.len() {
         stop -= 1;
     }
     let (start, last) = (tokens.get(begin)?.start, tokens.get(stop.checked_sub(1)?)?.end);
@@ -248,10 +323,19 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize, end: usize) -> Optio
     }
     let text = scan.raw.get(start..last)?;
     let letters = text.chars().filter(|c| c.is_alphabetic()).count();
+    if begin + 1 == stop && is_title(&tokens[begin].folded, language) && !shared().given_names.contains(&tokens[begin].folded) {
+        return None;
+    }
     let single = begin + 1 == stop;
     let stopped = single && (language.names.stops.contains(&*tokens[begin].folded) || Language::get("en").names.stops.contains(&*tokens[begin].folded));
     let too_long = text.chars().count() > CHARACTERS || tokens[begin..stop].iter().any(|token| token.folded.chars().count() > 30);
-    if letters < 2 || too_long || stopped || shared().particles.contains(&tokens[begin].folded) && single {
+    if letters < 2
+        || too_long
+        || stopped
+        || shared().particles.contains(&tokens[begin].folded)
+            && single
+            && !(capital(scan.raw, tokens[begin].start) && shared().given_names.contains(&tokens[begin].folded))
+    {
         return None;
     }
     if !single && super::company::is_form(&tokens[stop - 1].folded) && tokens[stop - 1].folded.chars().count() > 2 {
@@ -259,6 +343,14 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize, end: usize) -> Optio
     }
     let name = split(text);
     // "Mrs Ashdown", "Herr Möller": a title goes with the family name.
+    // "Mevrouw de Vries"
+    let particle =
+        name.given.chars().next().is_some_and(|c| c.is_lowercase() || c == '\'') && name.given.split(' ').all(|word| shared().particles.contains(word));
+    if begin > first && particle && !name.family.is_empty() {
+        let start = tokens[first].start;
+        let full = scan.raw.get(start..last)?.split_whitespace().collect::<Vec<_>>().join(" ");
+        return Some(Mention { name: PersonName { given: String::new(), family: name.full, full }, start, end: last });
+    }
     if begin > first && name.family.is_empty() && !matches!(&*tokens[first].folded, "sir" | "dame" | "don" | "doña") {
         // The title stays in the whole, which is all there is to call them by.
         let start = tokens[first].start;
@@ -291,7 +383,12 @@ pub fn split(name: &str) -> PersonName {
         return PersonName { given: words[1].into(), family: words[0].into(), full };
     }
     let mut first_of_family = core - 1;
-    while first_of_family > 1 && shared().particles.contains(&words[first_of_family - 1].to_lowercase()) {
+    let belongs = |word: &str| {
+        let word = word.to_lowercase();
+        // "Van Dijk-de Boer"
+        shared().particles.contains(&word) || word.rsplit_once('-').is_some_and(|(_, tail)| shared().particles.contains(tail))
+    };
+    while first_of_family > 1 && belongs(words[first_of_family - 1]) {
         first_of_family -= 1;
     }
     PersonName { given: words[..first_of_family].join(" "), family: words[first_of_family..core].join(" "), full }

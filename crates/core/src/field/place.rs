@@ -9,7 +9,7 @@ use regex::Regex;
 use serde::Deserialize;
 
 use super::{Found, Heard, country};
-use crate::language::{Kind, Language, Scan, fold, shared};
+use crate::language::{Kind, Language, Scan, Token, fold, shared};
 use crate::value::{Place, Value};
 
 #[derive(Deserialize)]
@@ -81,9 +81,19 @@ fn is_name(text: &str, language: &Language) -> bool {
         && !has_digit(text)
         && text.chars().filter(|c| c.is_alphabetic()).count() >= 2
         && text.chars().all(|c| c.is_alphabetic() || matches!(c, ' ' | '-' | '\'' | '’' | '.' | '(' | ')') || ('\u{300}'..='\u{36f}').contains(&c))
-        && !words.iter().all(|word| shared().no_places.contains(word))
+        && !words.iter().all(|word| shared().no_places.contains(word) || language.place.stops.contains(word))
+        && !one_of_many(text)
         && words.first().is_some_and(|word| !language.questions_contains(word) && (words.len() > 1 || !language.place.stops.contains(word)))
         && !two_places(text, language)
+}
+
+/// "A village", "mostly Leeds": beside a name written large, small words are no part of it but those that join names.
+fn one_of_many(text: &str) -> bool {
+    let large = |word: &str| word.starts_with(char::is_uppercase);
+    let words: Vec<&str> = text.split_whitespace().collect();
+    let small =
+        |word: &&str| word.starts_with(char::is_lowercase) && !shared().inside_places.contains(&fold(word)) && !shared().particles.contains(&fold(word));
+    words.iter().any(|word| large(word)) && words.iter().any(|word| small(word)) || words.first().is_some_and(|word| shared().indefinite.contains(word))
 }
 
 /// "Leeds or York", "between Leeds and York": more than one place.
@@ -91,8 +101,7 @@ fn two_places(text: &str, language: &Language) -> bool {
     let scan = Scan::new(text);
     (0..scan.tokens.len()).any(|index| {
         let small = scan.raw.get(scan.tokens[index].start..).is_some_and(|rest| rest.starts_with(char::is_lowercase)) && !scan.tokens[index].glued;
-        let joins = language.list.joins.at(&scan, index).is_some()
-            || scan.word(index).is_some_and(|word| matches!(word, "between" | "zwischen" | "entre" | "tussen" | "między"));
+        let joins = language.list.joins.at(&scan, index).is_some() || scan.word(index).is_some_and(|word| shared().between.contains(word));
         small && joins
     })
 }
@@ -129,7 +138,18 @@ fn stretch(scan: &Scan<'_>, language: &Language, from: usize, lines: bool) -> (u
             && !tokens.get(end + 1).is_some_and(|next| next.glued)
             && (end == first || tokens[end - 1].folded.chars().count() > 3 && !tokens[end - 1].folded.ends_with("str"));
         let breaks = end > first && !lines && scan.breaks_before(end);
-        if stop || full_stop || breaks || matches!(&*token.folded, "!" | "?" | ";" | "@") {
+        // "In Leeds and want 30": what goes on small is no second town.
+        let opens_large = scan.raw.get(tokens[first].start..).is_some_and(|rest| rest.starts_with(char::is_uppercase));
+        let goes_on = end > first
+            && !lines
+            && small
+            && opens_large
+            && language.list.joins.at(scan, end).is_some_and(|(_, next)| {
+                tokens
+                    .get(next)
+                    .is_some_and(|after| scan.raw.get(after.start..).is_some_and(|rest| rest.starts_with(|c: char| c.is_lowercase() || c.is_ascii_digit())))
+            });
+        if stop || full_stop || breaks || goes_on || matches!(&*token.folded, "!" | "?" | ";" | "@") {
             break;
         }
         end += 1;
@@ -139,10 +159,44 @@ fn stretch(scan: &Scan<'_>, language: &Language, from: usize, lines: bool) -> (u
 
 /// Reads a place: a town, perhaps with its region, postcode and country.
 pub(super) fn read(scan: &Scan<'_>, language: &Language, hint: Option<&str>) -> Found {
-    if scan.raw.trim_end().ends_with('?') {
+    // "Leeds; also Hull", "Leeds / Hull"
+    let parted = scan.tokens.iter().enumerate().any(|(index, token)| (token.is(';') || token.is('/') && !token.glued) && index + 1 < scan.tokens.len());
+    if scan.raw.trim_end().ends_with('?') || parted {
         return Found::Nothing;
     }
-    from(scan, language, hint, 0).map_or(Found::Nothing, |(place, start, end)| Found::Value(Value::Place(place), Heard::at(scan.raw, start, end)))
+    // "Not Leeds, Hull": what is not meant comes first.
+    let mut begin = 0;
+    if scan.word(0).is_some_and(|word| language.not.contains(word) || shared().leaves_out.contains(word)) {
+        let parts =
+            |token: &Token<'_>| matches!(&*token.folded, "," | ";" | "-" | "–") && !token.glued || token.is(',') || language.but.contains(&*token.folded);
+        let Some(end) = scan.tokens.iter().position(parts) else { return Found::Nothing };
+        begin = end + 1 + usize::from(scan.word(end + 1).is_some_and(|word| language.but.contains(word)));
+    }
+    // "The depot is in Saltwick": where nothing reads from the beginning, the one place behind a word that leads to one.
+    let within = || {
+        let large = |index: usize| scan.raw.get(scan.tokens[index].start..).is_some_and(|rest| rest.starts_with(char::is_uppercase));
+        let mut led = (1..scan.tokens.len().min(40))
+            .filter(|index| language.place.cues.at(scan, *index).is_some_and(|(_, next)| next < scan.tokens.len() && large(next)));
+        let first = led.next()?;
+        // "In" of "based in" is no second one.
+        led.all(|other| language.place.cues.at(scan, first).is_some_and(|(_, next)| other < next)).then(|| from(scan, language, hint, first)).flatten()
+    };
+    // "I live in Harrogate but work in Leeds": another one behind.
+    let other = |stop: usize| {
+        (scan.at_byte(stop)..scan.tokens.len().min(60)).any(|index| {
+            let led = language
+                .place
+                .cues
+                .at(scan, index)
+                .filter(|(_, next)| scan.tokens.get(*next).is_some_and(|token| scan.raw[token.start..].starts_with(char::is_uppercase)));
+            led.is_some_and(|(_, next)| {
+                let dated = language.dates.months.at(scan, next).is_some() || language.dates.weekdays.at(scan, next).is_some();
+                !dated && country::at(scan, next).is_none() && from(scan, language, hint, next).is_some_and(|(place, ..)| place.town.is_some())
+            })
+        })
+    };
+    let found = from(scan, language, hint, begin).or_else(within).filter(|(_, _, stop)| !other(*stop));
+    found.map_or(Found::Nothing, |(place, start, end)| Found::Value(Value::Place(place), Heard::at(scan.raw, start, end)))
 }
 
 /// The place behind the words that lead to it, from a token on.
@@ -153,7 +207,7 @@ pub(super) fn from(scan: &Scan<'_>, language: &Language, hint: Option<&str>, tok
     let mut place = Place::default();
     let mut parts = parts(text);
     // "near Leeds, call me": what begins small after a comma goes on about something else.
-    let goes_on = |part: &&(usize, &str)| part.1.starts_with(char::is_lowercase) && country_of(part.1).is_none();
+    let goes_on = |part: &&(usize, &str)| part.1.starts_with(char::is_lowercase) && country_of(part.1).is_none() && !is_county(part.1);
     if let Some(cut) = parts.iter().skip(1).position(|part| goes_on(&part)) {
         parts.truncate(cut + 1);
     }
@@ -264,6 +318,9 @@ pub(super) fn address(scan: &Scan<'_>, language: &Language, hint: Option<&str>, 
             if !before.is_empty() {
                 parts.push(before);
             }
+        } else if is_county(&before) && parts.len() > 1 {
+            place.region = Some(before);
+            place.town = parts.pop_if(|part| !has_digit(part));
         } else if !before.is_empty() && !has_digit(&before) {
             // "Springfield IL 62704"
             let state = before.rsplit_once(' ').filter(|(_, state)| state.len() == 2 && state.bytes().all(|byte| byte.is_ascii_uppercase()));

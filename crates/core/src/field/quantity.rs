@@ -2,7 +2,7 @@
 
 use rust_decimal::Decimal;
 
-use super::number::{Amount, amounts};
+use super::number::{Amount, amounts, is_product};
 use super::took_back::TookBack;
 use super::units::{FoundUnit, Unit, Units};
 use super::{Found, Heard};
@@ -46,7 +46,16 @@ pub(super) fn of(scan: &Scan<'_>, language: &Language, units: &Units, found: &[A
                     amount.first <= *index && amount.next > *index || amount.next == *index || unit.is_some() && !follows_article(scan, *index, amount.first)
                 })
         })
-        .map(|index| Amount { amount: Decimal::ONE, span: None, first: index, next: index + 1, heard_from: index, doubtful: false, article: true })
+        .map(|index| Amount {
+            amount: Decimal::ONE,
+            span: None,
+            first: index,
+            next: index + 1,
+            heard_from: index,
+            doubtful: false,
+            article: true,
+            in_digits: false,
+        })
         .collect();
     let merged: Vec<Amount>;
     let found = if single.is_empty() {
@@ -141,10 +150,14 @@ fn mention(amount: &Amount, unit: Option<FoundUnit>, units: &Units) -> Option<Me
 /// Reads one quantity. One with a unit goes before bare numbers.
 pub(super) fn read(scan: &Scan<'_>, language: &Language, units: &Units) -> Found {
     let all = amounts(scan, language);
+    if is_product(scan, &all, language) {
+        return Found::Several(Heard::whole(scan.raw));
+    }
     let mut found = of(scan, language, units, &all);
     found.retain(|mention| mention.with_unit || !all.iter().any(|amount| amount.first == mention.number.0 && amount.is_of_a_date(scan, language)));
     if found.iter().any(|mention| mention.with_unit) {
-        found.retain(|mention| mention.with_unit);
+        let alone = |mention: &Mention| all.iter().any(|amount| amount.first == mention.number.0 && amount.stands_alone(scan, language));
+        found.retain(|mention| mention.with_unit || alone(mention));
     } else {
         let plain = |mention: &Mention| all.iter().any(|amount| amount.first == mention.number.0 && !amount.article);
         if found.iter().any(plain) {

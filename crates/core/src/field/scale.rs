@@ -68,5 +68,5 @@ fn out_of(scan: &Scan<'_>) -> Option<(Amount, Decimal)> {
     let index = scan.tokens.iter().position(|token| token.is('/'))?;
     let number = |index: usize| scan.tokens.get(index).filter(|token| token.kind == Kind::Digits).and_then(|token| token.folded.parse::<Decimal>().ok());
     let (amount, top) = (number(index.checked_sub(1)?)?, number(index + 1)?);
-    Some((Amount { amount, span: None, first: index - 1, next: index + 2, heard_from: index - 1, doubtful: false, article: false }, top))
+    Some((Amount { amount, span: None, first: index - 1, next: index + 2, heard_from: index - 1, doubtful: false, article: false, in_digits: true }, top))
 }

@@ -1,6 +1,7 @@
 //! Which of several mentions is meant: "not 40 but 50", "40, sorry, 50".
 
-use crate::language::{Kind, Language, Scan};
+use super::{Found, Heard};
+use crate::language::{Kind, Language, Scan, shared};
 
 /// How a prospect takes a mention back.
 pub(super) struct TookBack;
@@ -25,6 +26,13 @@ impl TookBack {
         let mut kept: Vec<&T> = Vec::new();
         for mention in mentions {
             let (first, _) = place(mention);
+            // "40 pallets, no 50"
+            let no = first.checked_sub(1).filter(|index| *index > 0 && scan.tokens[*index - 1].kind == Kind::Mark && scan.tokens[first].kind == Kind::Digits);
+            if !kept.is_empty() && no.and_then(|index| scan.word(index)).is_some_and(|word| language.no.contains(word)) {
+                kept.clear();
+                kept.push(mention);
+                continue;
+            }
             if negated(scan, first, language) {
                 continue;
             }
@@ -52,6 +60,35 @@ fn taken_back(scan: &Scan<'_>, from: usize, to: usize, language: &Language) -> b
     })
 }
 
+/// What is read behind words that take back what stands before them: "Ana, sorry, Anna", "not Heron, Saltwick Fish".
+/// Nothing where there are none, or where nothing is said behind them.
+pub(super) fn behind_correction(scan: &Scan<'_>, language: &Language, read: impl Fn(&Scan<'_>) -> Found) -> Option<Found> {
+    let english = Language::get("en");
+    let last = scan.tokens.len().min(60);
+    let parts = |index: usize| scan.tokens[index].is(',') || language.but.contains(&*scan.tokens[index].folded);
+    let leaves_out = |word: &str| language.not.contains(word) && word != "no" || shared().leaves_out.contains(word);
+    let begins = if scan.word(0).is_some_and(leaves_out) {
+        (1..last)
+            .find(|index| parts(*index))
+            .map(|index| index + 1 + usize::from(scan.tokens.get(index + 1).is_some_and(|next| language.but.contains(&*next.folded))))
+    } else {
+        (1..last).find_map(|index| {
+            let set_off = scan.tokens[index - 1].kind == Kind::Mark;
+            let (_, next) = language.instead.at(scan, index).or_else(|| english.instead.at(scan, index)).filter(|_| set_off)?;
+            Some(next + usize::from(scan.tokens.get(next).is_some_and(|token| token.kind == Kind::Mark)))
+        })
+    }?;
+    let from = scan.tokens.get(begins)?.start;
+    let found = read(&Scan::new(scan.raw.get(from..)?));
+    match found {
+        Found::Value(value, heard) => {
+            let before = scan.raw.get(..from)?.chars().count();
+            Some(Found::Value(value, Heard { start: heard.start + before, end: heard.end + before, text: heard.text }))
+        }
+        _ => None,
+    }
+}
+
 fn is_set_off_no(scan: &Scan<'_>, index: usize, to: usize, language: &Language) -> bool {
     scan.word(index).is_some_and(|word| language.no.contains(word))
         && index < to
@@ -63,6 +100,11 @@ fn is_set_off_no(scan: &Scan<'_>, index: usize, to: usize, language: &Language) 
 pub(super) fn negated(scan: &Scan<'_>, first: usize, language: &Language) -> bool {
     let english = Language::get("en");
     let mut at = first;
+    // "Nie wcześniej niż w marcu": what is about stands before the preposition.
+    let preposition = at.checked_sub(1).filter(|index| scan.word(*index).is_some_and(|word| shared().before_months.contains(word)));
+    if let Some(before) = preposition.filter(|index| language.about.before(scan, *index).is_some()) {
+        at = before;
+    }
     // "No more than 40" is about 40.
     while let Some((_, start)) = language.about.before(scan, at).or_else(|| english.about.before(scan, at)) {
         at = start;
@@ -73,6 +115,10 @@ pub(super) fn negated(scan: &Scan<'_>, first: usize, language: &Language) -> boo
             return true;
         }
         let token = &scan.tokens[index];
+        // "Instead of 12 we need 15": what is left out is the number in between.
+        if token.kind == Kind::Digits {
+            return false;
+        }
         if language.instead.at(scan, index).or_else(|| english.instead.at(scan, index)).is_some() {
             return false;
         }
@@ -80,6 +126,11 @@ pub(super) fn negated(scan: &Scan<'_>, first: usize, language: &Language) -> boo
             return false;
         }
         if language.but.contains(&*token.folded) {
+            return false;
+        }
+        // "Not frozen starting mid-March": what is left out stands before the word that leads on.
+        let not_right_before = index > 0 && language.not.contains(&*scan.tokens[index - 1].folded);
+        if !not_right_before && scan.word(index).is_some_and(|word| shared().leads_on.contains(word)) {
             return false;
         }
         if language.not.contains(&*token.folded) || english.not.contains(&*token.folded) && !language.words.contains_key(&*token.folded) && back <= 2 {

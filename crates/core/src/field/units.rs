@@ -212,7 +212,7 @@ impl Units {
             {
                 return Some(found);
             }
-            let passes = scan.word(index).is_some_and(|word| describes(word, language));
+            let passes = scan.word(index).is_some_and(|word| describes(word, language)) && language.dates.next.at(scan, index).is_none();
             if !passes {
                 break;
             }

@@ -2,7 +2,7 @@
 
 use super::choice::Option_;
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Scan, fold};
+use crate::language::{Kind, Language, Scan, fold, shared};
 use crate::value::Value;
 
 pub(super) fn options(language: &Language) -> Vec<Option_> {
@@ -23,19 +23,19 @@ pub(super) fn read(scan: &Scan<'_>, folded: &str, language: &Language) -> Found 
             None
         }
     };
-    if language.unclear.contains(folded) {
-        return Found::Nothing;
-    }
     if let Some(yes) = listed(folded) {
         return Found::Value(Value::YesNo { yes }, Heard::whole(scan.raw));
+    }
+    if both(scan, language) {
+        return Found::Nothing;
     }
     let mut verdicts: Vec<(bool, usize, usize)> = Vec::new();
     for (from, to) in clauses(scan) {
         let text = fold(scan.raw.get(scan.tokens[from].start..scan.tokens[to - 1].end).unwrap_or_default());
-        if language.declined.contains(&text) {
+        if language.declined.contains(&text) && listed(&text).is_none() {
             return Found::Nothing;
         }
-        if let Some(yes) = listed(&text) {
+        if let Some(yes) = listed(&text).or_else(|| hedged(scan, from, to, language)) {
             verdicts.push((yes, from, to));
             continue;
         }
@@ -71,6 +71,44 @@ pub(super) fn read(scan: &Scan<'_>, folded: &str, language: &Language) -> Found 
         return Found::Nothing;
     }
     Found::Value(Value::YesNo { yes: first }, Heard::at(scan.raw, scan.tokens[from].start, scan.tokens[to - 1].end))
+}
+
+/// "Probably not", "currently yes", "not at the moment": a plain yes or no and words that say how surely, nothing else.
+fn hedged(scan: &Scan<'_>, from: usize, to: usize, language: &Language) -> Option<bool> {
+    let mut verdict = None;
+    let mut hedges = 0;
+    let mut index = from;
+    while index < to {
+        if let Some((_, next)) = language.hedges.at(scan, index).filter(|(_, next)| *next <= to) {
+            hedges += 1;
+            index = next;
+            continue;
+        }
+        let word = scan.word(index)?;
+        let said = if language.plain_yes.contains(word) {
+            true
+        } else if language.plain_no.contains(word) {
+            false
+        } else {
+            return None;
+        };
+        if verdict.replace(said).is_some() {
+            return None;
+        }
+        index += 1;
+    }
+    verdict.filter(|_| (1..=2).contains(&hedges))
+}
+
+/// "Yes and no"
+fn both(scan: &Scan<'_>, language: &Language) -> bool {
+    let said = |index: usize| {
+        let word = scan.word(index)?;
+        if language.plain_yes.contains(word) { Some(true) } else { language.plain_no.contains(word).then_some(false) }
+    };
+    (1..scan.tokens.len().min(40)).any(|index| {
+        scan.word(index).is_some_and(|word| shared().ands.contains(word)) && said(index - 1).zip(said(index + 1)).is_some_and(|(one, other)| one != other)
+    })
 }
 
 fn trailing_marks(scan: &Scan<'_>) -> usize {

@@ -33,8 +33,11 @@ impl<T: Copy> Lexicon<T> {
 
     /// Adds a phrase; one that is there keeps its meaning.
     pub(crate) fn add(&mut self, phrase: &str, meaning: T) {
-        let scan = Scan::new(phrase);
-        let mut tokens = scan.tokens.iter().map(|token| Box::<str>::from(&*token.folded));
+        // "Pas d'" ends with an article that is one token only before a word.
+        let before_word = phrase.ends_with('\'').then(|| format!("{phrase}word"));
+        let scan = Scan::new(before_word.as_deref().unwrap_or(phrase));
+        let length = scan.tokens.len() - usize::from(before_word.is_some() && scan.tokens.len() > 1);
+        let mut tokens = scan.tokens[..length].iter().map(|token| Box::<str>::from(&*token.folded));
         let Some(first) = tokens.next() else { return };
         let rest: Box<[Box<str>]> = tokens.collect();
         let listed = self.by_first.entry(first).or_default();

@@ -34,6 +34,14 @@ pub struct Language {
     pub(crate) firm: Lexicon<u8>,
     /// Ways to say no.
     pub no: HashSet<String>,
+    /// Pronouns, possessives and auxiliaries, which written small are no part of a name.
+    pub(crate) talk: HashSet<String>,
+    /// Words that say how surely, or since when, beside a plain yes or no: "probably not", "not at the moment".
+    pub(crate) hedges: Lexicon<()>,
+    /// Yes in one word, as it stands beside a hedge.
+    pub(crate) plain_yes: HashSet<String>,
+    /// No in one word, as it stands beside a hedge.
+    pub(crate) plain_no: HashSet<String>,
     /// What says yes in this language and no in English, or the other way round.
     #[serde(default)]
     pub unclear: HashSet<String>,
@@ -41,6 +49,14 @@ pub struct Language {
     pub declined: HashSet<String>,
     /// Words by which a sentence begins that says there is none.
     pub(crate) declined_begins: Lexicon<()>,
+    /// Words before what there is none of: "no budget", "keine Firma".
+    pub(crate) none_begins: Lexicon<()>,
+    /// Behind a number that is a difference: "10 less than", "5 more than".
+    #[serde(default)]
+    pub(crate) differs: Lexicon<()>,
+    /// True where every noun begins with a capital.
+    #[serde(default)]
+    pub(crate) nouns_are_large: bool,
     /// Ways to skip.
     pub skip: HashSet<String>,
     /// Words before or after an approximate number.
@@ -256,6 +272,10 @@ pub(crate) struct DateWords {
     /// The letter of a quarter.
     pub quarter_names: HashSet<String>,
     pub half_year: Lexicon<()>,
+    /// Words for today that say as often how things stand: "we spend £500 now".
+    pub now: Lexicon<()>,
+    /// Stretches of the year that have no first day: "spring", "H1". A date beside one is asked for again.
+    pub open: Lexicon<()>,
     /// How dates are shown.
     pub shown: DateShown,
 }
@@ -329,6 +349,29 @@ impl Language {
     }
 
     /// True where a word begins questions.
+    /// True where a text talks instead of naming: a greeting, a yes, or a pronoun or an auxiliary written small in it.
+    pub(crate) fn talks(&self, text: &str) -> bool {
+        let folded = fold(text);
+        let whole = Scan::new(text);
+        let greets = |lexicon: &Lexicon<()>| lexicon.at(&whole, 0).is_some_and(|(_, next)| whole.tokens[next..].iter().all(|token| token.kind == Kind::Mark));
+        let polite = [&self.names.greetings, &self.names.endings, &self.names.sign_offs].into_iter().any(greets);
+        if polite || self.yes.contains(&folded) || self.no.contains(&folded) {
+            return true;
+        }
+        let small =
+            |index: usize| whole.tokens.get(index).is_some_and(|token| text.get(token.start..).is_some_and(|rest| rest.starts_with(char::is_lowercase)));
+        (0..whole.tokens.len()).any(|index| {
+            let said = whole.word(index).is_some_and(|word| self.talk.contains(word));
+            // "My garage" begins a sentence, "My Cakes" a name.
+            said && !whole.tokens[index].glued && (small(index) || index == 0 && small(1))
+        })
+    }
+
+    /// True for a word that names nothing: pronouns, articles, prepositions, what leads to a name.
+    pub(crate) fn is_small(&self, word: &str) -> bool {
+        self.names.stops.contains(word) || self.company.stops.contains(word) || self.place.stops.contains(word)
+    }
+
     pub(crate) fn questions_contains(&self, word: &str) -> bool {
         let scan = Scan::new(word);
         self.questions.at(&scan, 0).is_some()

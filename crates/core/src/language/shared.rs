@@ -25,6 +25,15 @@ impl From<Vec<Box<str>>> for Words {
 }
 
 impl Words {
+    /// Words listed one a line, those with marks on their letters also without.
+    fn of_lines(lines: &str) -> Self {
+        lines
+            .lines()
+            .flat_map(|line| std::iter::once(line.into()).chain(super::variants(line).into_iter().map(String::into_boxed_str)))
+            .collect::<Vec<_>>()
+            .into()
+    }
+
     /// True where the word is listed.
     pub(crate) fn contains(&self, word: &str) -> bool {
         let may = word.bytes().next().is_some_and(|byte| self.begins[usize::from(byte >> 6)] >> (byte & 63) & 1 == 1);
@@ -84,6 +93,27 @@ pub(crate) struct Shared {
     pub leaves_out: Words,
     /// Words of a yes that is no explicit one: "yes, but only by mail".
     pub conditions: Words,
+    /// Words that open a reply whose number counts nothing of its own: "qty 45".
+    pub counters: Words,
+    /// Between two ends: "between March and May".
+    pub between: Words,
+    /// Behind an amount of money without a sign: "500 total", "500 plus VAT".
+    pub behind_sums: Words,
+    /// What leads to a name, and as often to what they are or want: "I'm Ana", "I'm hungry".
+    pub weak_leads: Words,
+    /// Before a thing that is one of many: "a small bakery", "eine Bäckerei".
+    pub indefinite: Words,
+    /// Given names, as `data/lists/given_names.txt` has them.
+    #[serde(skip)]
+    pub given_names: Words,
+    /// Small words inside the names of towns: "Newcastle upon Tyne", "Frankfurt am Main".
+    pub inside_places: Words,
+    /// Behind a word for one that counts: "une seule".
+    pub alone: Words,
+    /// Words behind which something else begins: "not frozen starting in March".
+    pub leads_on: Words,
+    /// Between the sides of something: "10 by 12 metres".
+    pub by: Words,
     /// Before a weekday: "next week on Monday".
     pub before_weekdays: Words,
     /// Before a month, which makes such a word one.
@@ -100,7 +130,10 @@ pub(crate) struct Shared {
 pub(crate) fn shared() -> &'static Shared {
     static SHARED: OnceLock<Shared> = OnceLock::new();
     // A file that does not load would be empty; a test reads it.
-    SHARED.get_or_init(|| serde_json::from_str(include_str!("../../data/lists/words.json")).unwrap_or_default())
+    SHARED.get_or_init(|| {
+        let lists: Shared = serde_json::from_str(include_str!("../../data/lists/words.json")).unwrap_or_default();
+        Shared { given_names: Words::of_lines(include_str!("../../data/lists/given_names.txt")), ..lists }
+    })
 }
 
 #[cfg(test)]

@@ -9,12 +9,28 @@ use crate::value::Precision;
 
 /// True where a word of time that is not part of a mention changes what it means.
 pub(super) fn touches(scan: &Scan<'_>, mention: &Mention, calendar: Calendar<'_>) -> bool {
-    behind(scan, mention.next, calendar) || before(scan, mention, calendar)
+    behind(scan, mention.next, calendar) || before(scan, mention, calendar) || beside_open(scan, mention, calendar.language)
+}
+
+/// "Summer 2027", "the first half of 2027": a stretch without a first day of its own, in the same breath.
+fn beside_open(scan: &Scan<'_>, mention: &Mention, language: &Language) -> bool {
+    let breath = |index: &usize| scan.tokens.get(*index).is_some_and(|token| token.kind != Kind::Mark || token.is_dash());
+    let opens = |index: usize| language.dates.open.at(scan, index).is_some();
+    (mention.next..mention.next + 3).take_while(breath).any(opens) || (mention.first.saturating_sub(3)..mention.first).rev().take_while(breath).any(opens)
 }
 
 fn behind(scan: &Scan<'_>, next: usize, calendar: Calendar<'_>) -> bool {
     let dates = &calendar.language.dates;
     if dates.ago.at(scan, next).is_some() || dates.after_next.at(scan, next).is_some() {
+        return true;
+    }
+    // "In a month or two"
+    // "Dans un mois et demi"
+    if calendar.language.and_half.at(scan, next).is_some() {
+        return true;
+    }
+    let or = scan.word(next) == Some(calendar.language.phrase("or"));
+    if or && scan.word(next + 1).is_some_and(|word| calendar.language.words.contains_key(word)) {
         return true;
     }
     // "5 March 74": a number that is no year the date could have.
@@ -29,6 +45,10 @@ fn behind(scan: &Scan<'_>, next: usize, calendar: Calendar<'_>) -> bool {
     }
     // "4 May of nineteen ninety": a year in words.
     let year = placed::behind_inside(scan, next, calendar.language);
+    // "Last quarter of 2027"
+    if year > next && scan.tokens.get(year).is_some_and(|token| token.kind == Kind::Digits && token.folded.len() == 4) {
+        return true;
+    }
     if year > next
         && scan.word(year).is_some()
         && crate::field::number::amount_at(scan, year, calendar.language).is_ok_and(|amount| amount.amount >= 1000.into())
@@ -63,7 +83,14 @@ fn before(scan: &Scan<'_>, mention: &Mention, calendar: Calendar<'_>) -> bool {
     let Some(last) = at.checked_sub(1) else { return false };
     let joined = at < mention.first;
     // "20 of March" was read with its day; what is left is none of this month: "40 March", "third March".
-    let number_ending = scan.tokens[last].glued && last > 0 && scan.tokens[last - 1].kind == Kind::Digits && scan.tokens[last].kind == Kind::Word;
+    // "32 March" has no such day.
+    let number = scan.tokens[last].kind == Kind::Digits && scan.tokens[last].folded.len() <= 2 && !(scan.tokens[last].glued && last > 0);
+    let of_month = mention.date.is_none_or(|(_, precision)| precision == Precision::Month) && language.dates.months.at(scan, mention.first).is_some();
+    if !joined && number && of_month {
+        return true;
+    }
+    let clock = scan.word(last).is_some_and(|word| matches!(word, "am" | "pm" | "h"));
+    let number_ending = !clock && scan.tokens[last].glued && last > 0 && scan.tokens[last - 1].kind == Kind::Digits && scan.tokens[last].kind == Kind::Word;
     if !joined && (number_ending || placed::ordinal_at(scan, last, language).is_some_and(|(_, next)| next == at)) {
         return true;
     }
@@ -79,6 +106,10 @@ fn before(scan: &Scan<'_>, mention: &Mention, calendar: Calendar<'_>) -> bool {
         return word.chars().count() > 3;
     }
     let Some(unit) = relative::unit(scan.word(last), language) else { return false };
+    // "El día 15"
+    if dates.day_opener.before(scan, mention.first).is_some() {
+        return false;
+    }
     if counts_from == Some(true) && !matches!(unit, Unit::Week | Unit::Fortnight) {
         return false;
     }

@@ -87,6 +87,11 @@ impl Period {
 /// A period at a token: what it is where it can be told, how surely, and the token after it.
 type Said = (Option<Period>, Sure, usize);
 
+/// True for a word for a day, a week, a month, a quarter or a year.
+pub(super) fn is_period(word: &str, language: &Language) -> bool {
+    relative::is_unit(word, language)
+}
+
 /// Every date of a reply, in order.
 pub(super) fn mentions(scan: &Scan<'_>, calendar: Calendar<'_>) -> Vec<Mention> {
     let mut out = Vec::new();
@@ -96,7 +101,8 @@ pub(super) fn mentions(scan: &Scan<'_>, calendar: Calendar<'_>) -> Vec<Mention> 
     while index < scan.tokens.len() && out.len() < 16 {
         match at(scan, index, calendar) {
             Some(mut mention) => {
-                if loose::touches(scan, &mention, calendar) {
+                let between = mention.first > 0 && scan.word(mention.first - 1).is_some_and(|word| shared().between.contains(word));
+                if between || loose::touches(scan, &mention, calendar) {
                     mention.date = None;
                     spoiled = mention.next + 3;
                 } else if mention.first < spoiled {
@@ -126,13 +132,20 @@ fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Mention> 
         .at(scan, index)
         .map(|(_, next)| (next, true))
         .or_else(|| dates.start.at(scan, index).or_else(|| dates.middle.at(scan, index)).map(|(_, next)| (next, false)));
-    if let Some((mut next, last)) = part {
+    // "Fin de semana" is a weekend.
+    let part = part.filter(|(next, _)| dates.open.at(scan, index).is_none_or(|(_, open)| open <= *next));
+    if let Some((behind, last)) = part {
+        let mut next = behind;
         while scan.tokens.get(next).is_some_and(|token| token.is_dash() || dates.of.contains(&*token.folded) && period_at(scan, next, calendar, true).is_none())
         {
             next += 1;
         }
         if let Some((period, _, end)) = period_at(scan, next, calendar, true) {
-            return Some(mention((period, Sure::Yes, end), last));
+            // "The start of the new year" is no part of a day; "end 1 June" says which day it is.
+            let day = period.is_some_and(|period| period.precision == Precision::Day);
+            if !day || next > behind {
+                return Some(mention((period.filter(|_| !day), Sure::Yes, end), last));
+            }
         }
     }
     let said = period_at(scan, index, calendar, false)?;

@@ -417,6 +417,13 @@ pub(super) fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Op
             Some(count) => (count, step, next + 1),
         }
     };
+    // "A week today", "a week tomorrow"
+    if matches!(step, Unit::Week | Unit::Fortnight)
+        && dates.today.at(scan, next).or_else(|| dates.tomorrow.at(scan, next)).is_some()
+        && let Some((base, _, end)) = day(scan, next, calendar)
+    {
+        return Some((base.and_then(|base| after(base.first, count, step)), Sure::Yes, end));
+    }
     if dates.hence.at(scan, next).is_none()
         && let Some((weeks_only, mut from)) = dates.from_day.at(scan, next)
         && (weeks_only == 0 || matches!(step, Unit::Week | Unit::Fortnight))

@@ -186,6 +186,8 @@ fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
         let spanned = scan.tokens.get(after_day).is_some_and(Token::is_dash) || calendar.language.to.at(scan, after_day).is_some();
         if spanned && let Some((second, _)) = number(scan, after_day + 1).filter(|(second, _)| (1..=31).contains(second)) {
             let behind = after_day + 2 + usize::from(scan.tokens.get(after_day + 2).is_some_and(|token| token.glued && dates.ordinal.contains(&*token.folded)));
+            // "Del 1 al 5 de marzo"
+            let behind = behind + usize::from(scan.word(behind).is_some_and(|word| dates.of.contains(word)));
             if let Some((_, end)) = dates.months.at(scan, behind)
                 && second != one
             {
@@ -206,10 +208,13 @@ fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
         let opened = dates.day_opener.before(scan, index).is_some() && scan.tokens.len() <= after_day + 1;
         if ordinal.is_some_and(|token| !token.is('.')) || opened {
             let period = calendar.today.and_then(|today| (0..4).find_map(|ahead| day_of(today, ahead, one).filter(|date| *date >= today)));
-            return Some((period.map(Period::day), Sure::Alone, after_day));
+            return Some((period.map(Period::day), if opened { Sure::Yes } else { Sure::Alone }, after_day));
         }
     }
-    (width == 4 && (2000..2100).contains(&one)).then(|| (full_year(one, 4).and_then(Period::year), Sure::Alone, index + 1))
+    // "W 2027 roku" is a year and nothing else.
+    let marked = scan.word(index + 1).is_some_and(|word| shared().year_marks.contains(word));
+    let (sure, end) = if marked { (Sure::Yes, index + 2) } else { (Sure::Alone, index + 1) };
+    (width == 4 && (2000..2100).contains(&one)).then(|| (full_year(one, 4).and_then(Period::year), sure, end))
 }
 
 /// A day and a month, with the year behind them where one stands there.

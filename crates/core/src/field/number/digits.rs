@@ -123,7 +123,11 @@ fn parse(text: &str, language: &Language) -> Option<(Decimal, bool)> {
     let bare = |text: &str| text.chars().filter(char::is_ascii_digit).collect::<String>();
     let same = marks.iter().all(|(_, c)| *c == last);
     let spaces = matches!(last, ' ' | '\'');
-    if same && !text.starts_with('0') && groups_of_three(text) && (last == language.group || spaces || marks.len() > 1) {
+    if same
+        && !text.starts_with('0')
+        && groups_of_three(text)
+        && (last == language.group || spaces || marks.len() > 1 || last == '.' && language.decimal == ',')
+    {
         return bare(text).parse().ok().map(|amount| (amount, false));
     }
     if same && last == ',' && lakh(text) && language.group == ',' {

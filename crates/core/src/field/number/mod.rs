@@ -31,13 +31,15 @@ pub(super) struct Amount {
     pub doubtful: bool,
     /// Nothing but a word for one, which is also an article.
     pub article: bool,
+    /// Begins with digits, not with a word.
+    pub in_digits: bool,
 }
 
 impl Amount {
     /// True where two mentions say the same number.
     pub(super) fn says_the_same(&self, other: &Self) -> bool {
-        // "20 + 20" are two.
-        let joined = other.first == self.next + 1;
+        // "20 + 20" and "twenty twenty" are two; "twenty 20" says it again.
+        let joined = other.first == self.next + 1 || other.first == self.next && self.in_digits == other.in_digits;
         !joined && (self.amount, self.span) == (other.amount, other.span)
     }
 
@@ -46,13 +48,48 @@ impl Amount {
         let could = self.span.is_none()
             && self.amount.is_integer()
             && (self.amount <= Decimal::from(31) || (Decimal::from(1900)..Decimal::from(2200)).contains(&self.amount));
-        let named = |from: usize, to: usize| (from..to).all(|index| scan.word(index).is_none_or(|word| !shared().months_that_are_words.contains(word)));
+        // "May 40", written small, may be another word; a year behind one is a year.
+        let year = self.amount >= Decimal::from(1900);
+        let small = |index: usize| scan.raw.get(scan.tokens[index].start..).is_some_and(|rest| rest.starts_with(char::is_lowercase));
+        let named = |from: usize, to: usize| {
+            year || (from..to).all(|index| !small(index) || scan.word(index).is_none_or(|word| !shared().months_that_are_words.contains(word)))
+        };
         let months = &language.dates.months;
         let behind = self.next + usize::from(scan.tokens.get(self.next).is_some_and(|token| token.is('.') || token.is(',')));
         let before = self.first - usize::from(self.first > 0 && (scan.tokens[self.first - 1].is('.') || scan.tokens[self.first - 1].is(',')));
+        // "3 de marzo"
+        let behind = behind + usize::from(scan.word(behind).is_some_and(|word| language.dates.of.contains(word)));
         could
             && (months.at(scan, behind).is_some_and(|(_, end)| named(behind, end))
                 || months.before(scan, before).is_some_and(|(_, start)| named(start, before)))
+    }
+
+    /// True where a number is part of a code: "ISO 9001".
+    fn is_of_a_code(&self, scan: &Scan<'_>, language: &Language) -> bool {
+        let Some(before) = self.first.checked_sub(1).filter(|_| self.in_digits) else { return false };
+        let Some(word) = scan.word(before) else { return false };
+        let written = scan.raw.get(scan.tokens[before].start..scan.tokens[before].end).unwrap_or_default();
+        let capitals = (2..=5).contains(&written.len()) && written.bytes().all(|byte| byte.is_ascii_uppercase());
+        capitals && !language.is_small(word) && language.about.before(scan, self.first).is_none() && !shared().counters.contains(word)
+    }
+
+    /// True where nothing beside a number says what it counts: "5 pallets today, 10 next week".
+    pub(super) fn stands_alone(&self, scan: &Scan<'_>, language: &Language) -> bool {
+        let mut first = self.first;
+        while let Some((_, start)) = language.about.before(scan, first) {
+            first = start;
+        }
+        let no = first > 1 && scan.tokens[first - 2].is(',') && scan.word(first - 1).is_some_and(|word| language.no.contains(word));
+        let opens = first == 0
+            || no
+            || scan.tokens[first - 1].is(',')
+            || scan.word(first - 1).is_some_and(|word| shared().ands.contains(word) || language.join.contains(word));
+        let ends = scan.tokens.get(self.next).is_none_or(|token| token.is(',') || token.is('.') || token.is('!'))
+            || language.dates.next.at(scan, self.next).is_some()
+            || language.dates.today.at(scan, self.next).is_some()
+            || language.dates.tomorrow.at(scan, self.next).is_some()
+            || language.dates.hence.at(scan, self.next).is_some();
+        opens && ends && !self.article
     }
 
     pub(super) fn middle(low: Decimal, high: Decimal) -> Decimal {
@@ -91,7 +128,13 @@ pub(super) fn amounts(scan: &Scan<'_>, language: &Language) -> Vec<Amount> {
                 if bracketed && out.last().is_some_and(|before| before.next + 1 == found.first && before.amount == found.amount && before.span == found.span) {
                     continue;
                 }
-                if !(decimals && out.last().is_none_or(|before| before.next + 2 < found.first)) {
+                // "10 pallets less than last year" is a difference.
+                let compared = (found.next..=found.next + 1).any(|at| language.differs.at(scan, at).is_some());
+                // "A third of 90"
+                let part_of = found.first >= 2
+                    && scan.word(found.first - 1).is_some_and(|word| shared().after_fractions.contains(word))
+                    && scan.word(found.first - 2).is_some_and(|word| language.compounds.parts.contains_key(word) || language.fractions.contains_key(word));
+                if !compared && !part_of && !(decimals && out.last().is_none_or(|before| before.next + 2 < found.first)) {
                     out.push(found);
                 }
             }
@@ -116,8 +159,17 @@ pub(super) fn amount_at(scan: &Scan<'_>, index: usize, language: &Language) -> R
     }
     let opener = opens_span(scan, index, language);
     let low = words::at(scan, index, language, opener.is_some())?;
-    let alone =
-        Amount { amount: low.amount, span: None, first: low.first, next: low.next, heard_from: low.first, doubtful: low.doubtful, article: low.article };
+    let in_digits = tokens[low.first].kind != Kind::Word;
+    let alone = Amount {
+        amount: low.amount,
+        span: None,
+        first: low.first,
+        next: low.next,
+        heard_from: low.first,
+        doubtful: low.doubtful,
+        article: low.article,
+        in_digits,
+    };
     let Some((after, strong)) = joiner(scan, low.next, language) else { return Ok(alone) };
     // Between the ends may stand the sign of a currency, and words like "about".
     let mut begin = after;
@@ -126,13 +178,20 @@ pub(super) fn amount_at(scan: &Scan<'_>, index: usize, language: &Language) -> R
     {
         begin = language.about.at(scan, begin).map_or(begin + 1, |(_, next)| next);
     }
-    if !(strong || opener.is_some()) {
+    // "£3 or €4" are two amounts.
+    let sign = |index: usize| tokens.get(index).filter(|token| matches!(&*token.folded, "£" | "€" | "$" | "¥")).map(|token| &*token.folded);
+    let two_signs = low.first.checked_sub(1).and_then(sign).zip(sign(begin.wrapping_sub(1))).is_some_and(|(one, other)| one != other);
+    if two_signs || !(strong || opener.is_some()) {
         return Ok(alone);
     }
     let Ok(high) = words::at(scan, begin, language, false) else {
         // "2026-11-" and the like: a dash that leads nowhere.
         return Ok(alone);
     };
+    // "7-Eleven" is a name.
+    if tokens[low.next].is_dash() && tokens[low.next].glued && begin == low.next + 1 && in_digits && tokens[begin].kind == Kind::Word {
+        return Err(high.next);
+    }
     let mut from = low.amount;
     // "2-3k", "two or three hundred": the multiplier counts for both ends.
     if high.times > Decimal::ONE && low.times == Decimal::ONE && from > Decimal::ZERO && from < high.amount / high.times && from < high.times {
@@ -149,6 +208,7 @@ pub(super) fn amount_at(scan: &Scan<'_>, index: usize, language: &Language) -> R
             heard_from: opener.filter(|_| !strong).unwrap_or(low.first),
             doubtful,
             article: false,
+            in_digits,
         });
     }
     // "50-40" is neither a span nor two answers.
@@ -233,17 +293,37 @@ fn phone_like(scan: &Scan<'_>, index: usize) -> bool {
     false
 }
 
+/// "10 by 12", "10 x 12 m", "10x12": the sides of something, of which neither is what was asked for.
+pub(super) fn is_product(scan: &Scan<'_>, found: &[Amount], language: &Language) -> bool {
+    let tokens = &scan.tokens;
+    let cross = |index: usize| tokens.get(index).is_some_and(|token| matches!(&*token.folded, "x" | "×" | "*"));
+    let digits = |index: usize| tokens.get(index).is_some_and(|token| token.kind == Kind::Digits);
+    let written = (1..tokens.len()).any(|index| cross(index) && digits(index - 1) && digits(index + 1));
+    let counted: Vec<&Amount> = found.iter().filter(|amount| !amount.is_of_a_date(scan, language)).collect();
+    let added = (1..tokens.len()).any(|index| tokens[index].is('+') && digits(index - 1) && digits(index + 1));
+    written
+        || added
+        || counted.windows(2).any(|pair| {
+            let last = pair[1].first.wrapping_sub(1);
+            let near = pair[0].next <= last && last <= pair[0].next + 1;
+            near && (cross(last) || scan.word(last).is_some_and(|word| shared().by.contains(word)))
+        })
+}
+
 /// Reads a whole number or a span of them. Numbers with a foreign unit do not count; with several left, the one with the
 /// field's unit does.
 pub(super) fn read_whole(scan: &Scan<'_>, language: &Language, units: &Units) -> Found {
     let found = amounts(scan, language);
+    if is_product(scan, &found, language) {
+        return Found::Several(Heard::whole(scan.raw));
+    }
     let mut candidates: Vec<(Amount, bool)> = Vec::new();
-    for amount in found.iter().filter(|amount| !amount.is_of_a_date(scan, language)) {
+    for amount in found.iter().filter(|amount| !amount.is_of_a_date(scan, language) && !amount.is_of_a_code(scan, language)) {
         let unit = units.around(scan, amount.first, amount.next, language);
         let own = unit.is_some_and(|found| units.is_own(found.unit));
         let foreign = unit.is_some_and(|found| !own && foreign(found.unit)) || !own && super::money::beside(scan, amount.first, amount.next);
         // "Ein Lager", "one site": an article counts nothing but what is asked for.
-        let article = amount.article && !own && scan.word(amount.next).is_some();
+        let article = amount.article && !own && scan.word(amount.next).is_some_and(|word| !shared().alone.contains(word));
         if !foreign && !article {
             candidates.push((*amount, own));
         }
@@ -257,7 +337,7 @@ pub(super) fn read_whole(scan: &Scan<'_>, language: &Language, units: &Units) ->
     }
     let own = candidates.iter().filter(|(_, own)| *own).count();
     if own > 0 && own < candidates.len() {
-        candidates.retain(|(_, own)| *own);
+        candidates.retain(|(amount, own)| *own || amount.stands_alone(scan, language));
     }
     let chosen = match TookBack::choose(scan, language, &candidates, |(amount, _)| (amount.first, amount.next), |(one, _), (other, _)| one.says_the_same(other))
     {

@@ -68,6 +68,12 @@ fn with_half(word: &str, language: &Language) -> Option<Decimal> {
     if let Some(part) = language.fractions.get(word) {
         return part.parse().ok();
     }
+    // "Zweieinhalbtausend"
+    if let Some((stem, times)) = language.compounds.marks.iter().find_map(|mark| Some((word.strip_suffix(mark.as_str())?, *language.times.get(mark)?)))
+        && let Some(value) = (!stem.is_empty()).then(|| with_half(stem, language)).flatten()
+    {
+        return value.checked_mul(Decimal::from(times));
+    }
     let stem = language.compounds.halves.iter().find_map(|ending| word.strip_suffix(ending.as_str()))?;
     let value = language.words.get(stem)?;
     Some(Decimal::from(*value) + Decimal::new(5, 1))
@@ -170,7 +176,7 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
             // "1_000", "4*10": what is glued on makes it something else.
             let odd = tokens.get(found.next).is_some_and(|mark| mark.glued && matches!(&*mark.folded, "_" | "*" | "^" | "=" | "@"))
                 && tokens.get(found.next + 1).is_some_and(|next| next.glued);
-            let clock = scan.word(found.next) == Some("o'") && scan.word(found.next + 1) == Some("clock");
+            let clock = scan.word(found.next) == Some("o'") && scan.word(found.next + 1) == Some("clock") || scan.word(found.next) == Some("uhr");
             if odd || clock {
                 return Err(found.next + 2);
             }
@@ -249,7 +255,11 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
             if seen && group.is_zero() && total.is_zero() {
                 break;
             }
-            if !seen && (value < 12 || letter) || letter && (!glued || !digits_before || is_power(scan, index)) {
+            // "3 k€"
+            let before_sign = digits_before && tokens.get(index + 1).is_some_and(|next| next.glued && matches!(&*next.folded, "€" | "£" | "$"));
+            // "5 K"
+            let apart = &*token.folded == "k" && digits_before && !tokens.get(index + 1).is_some_and(|next| next.glued && next.kind != Kind::Mark);
+            if !seen && (value < 12 || letter) || letter && !before_sign && !apart && (!glued || !digits_before || is_power(scan, index)) {
                 break;
             }
             let value = Decimal::from(value);
@@ -294,9 +304,9 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
                 index += 1;
             }
         } else if seen && let Some((_, next)) = language.and_half.at(scan, index) {
-            let half = Decimal::new(5, 1);
-            // "two and a half thousand" goes on; "two thousand and a half" is not said.
-            group = checked(group, half)?;
+            // "Two and a half thousand" goes on; "a million and a half", "a dozen and a half" are half of what multiplied more.
+            let of = if times(index - 1).is_some() { last_times } else { Decimal::ONE };
+            group = checked(group, Decimal::new(5, 1) * of)?;
             index = next;
             digits_before = true;
             continue;
