@@ -79,9 +79,12 @@ fn led(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
         }
     }
     // "It's personal": behind words that lead to many things, a name is written as one.
+    if !led {
+        return None;
+    }
     let lead = fold(scan.raw.get(..scan.tokens.get(first)?.start)?);
     let told = !shared().weak_leads.contains(&lead) || capital(scan.raw, scan.tokens[first].start) || with_form_anywhere(scan);
-    (led && told).then(|| make(scan, language, first)).flatten()
+    told.then(|| make(scan, language, first)).flatten()
 }
 
 fn with_form_anywhere(scan: &Scan<'_>) -> bool {

@@ -66,10 +66,10 @@ pub(super) fn mentions(raw: &str) -> Vec<Mention> {
 pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
     let found = mentions(scan.raw);
     let Some(first) = found.first() else { return Found::Nothing };
-    let same = found.iter().all(|other| other.address == first.address);
     let tokens = |mention: &Mention| (scan.at_byte(mention.start), scan.at_byte(mention.end));
-    match if same { Some(first) } else { TookBack::choose(scan, language, &found, tokens, |one, other| one.address == other.address) } {
+    match TookBack::choose(scan, language, &found, tokens, |one, other| one.address == other.address) {
         Some(mention) => Found::Value(Value::text(mention.address.clone()), Heard::at(scan.raw, mention.start, mention.end)),
+        None if found.iter().all(|other| other.address == first.address) => Found::Nothing,
         None => Found::Several(Heard::whole(scan.raw)),
     }
 }

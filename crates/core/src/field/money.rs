@@ -205,6 +205,10 @@ fn mention(scan: &Scan<'_>, amount: &Amount, hints: Hints<'_>) -> Option<Mention
         let kept = amount.amount.checked_div(Decimal::ONE_HUNDRED)?.normalize();
         return amount.span.is_none().then_some(Mention { amount: kept, currency, first: amount.first, next, number: (amount.first, amount.next) });
     }
+    // "¢50"
+    if amount.first > 0 && scan.tokens[amount.first - 1].is('¢') {
+        return None;
+    }
     if torn(scan, amount) {
         return None;
     }
@@ -246,7 +250,7 @@ fn counts_something(scan: &Scan<'_>, amount: &Amount, language: &Language, units
 /// True where a word for several currencies stands beside a number, and nothing tells which is meant.
 fn unknown_beside(scan: &Scan<'_>, amount: &Amount) -> bool {
     let crown = |index: usize| scan.word(index).is_some_and(|word| shared().crowns.contains(word));
-    crown(amount.next) || amount.first > 0 && crown(amount.first - 1)
+    amount.first > 0 && scan.tokens[amount.first - 1].is('¢') || crown(amount.next) || amount.first > 0 && crown(amount.first - 1)
 }
 
 /// The amount, with three digits behind one mark read as thousands: no price has a tenth of a cent.

@@ -2,7 +2,7 @@
 
 use super::took_back::behind_correction;
 use super::{Found, Heard};
-use crate::language::{Kind, LANGUAGES, Language, Scan, fold, shared};
+use crate::language::{Kind, LANGUAGES, Language, Lexicon, Scan, fold, shared};
 use crate::value::{PersonName, Value};
 
 /// Longest name, in words and in characters.
@@ -23,7 +23,9 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, earlier: Option<&Value>
     if let Some(found) = behind_correction(scan, language, |rest| read(rest, language, earlier)) {
         return found;
     }
-    let Some(mention) = whole(scan, language).or_else(|| cued(scan, language)).or_else(|| signed(scan, language)) else { return Found::Nothing };
+    let Some(mention) = in_parts(scan, language).or_else(|| whole(scan, language)).or_else(|| cued(scan, language)).or_else(|| signed(scan, language)) else {
+        return Found::Nothing;
+    };
     // "ana.ruiz@heron.example" is an address, and no name.
     if super::email::mentions(scan.raw).iter().any(|address| address.start < mention.end && mention.start < address.end) {
         return Found::Nothing;
@@ -84,6 +86,27 @@ fn capital(raw: &str, at: usize) -> bool {
     raw.get(at..).and_then(|rest| rest.chars().next()).is_some_and(|c| !c.is_lowercase())
 }
 
+/// "First name Ana, last name Ruiz", in either order.
+fn in_parts(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
+    let words = &language.names;
+    let part = |cues: &Lexicon<()>| {
+        let next = (0..scan.tokens.len().min(40)).find_map(|index| cues.at(scan, index).map(|(_, next)| next))?;
+        let next =
+            next + (next..scan.tokens.len()).take_while(|at| scan.tokens[*at].is(':') || scan.tokens[*at].is('=') || scan.word(*at) == Some("is")).count();
+        let goes_on = |at: &usize| scan.word(*at).is_some() && words.given_cues.at(scan, *at).is_none() && words.family_cues.at(scan, *at).is_none();
+        let end = next + (next..scan.tokens.len()).take_while(goes_on).count();
+        let end = (next..end).find(|at| *at > next && (scan.breaks_before(*at) || language.join.contains(&*scan.tokens[*at].folded))).unwrap_or(end);
+        make(scan, language, next, end).filter(|_| end > next)
+    };
+    let (given, family) = (part(&words.given_cues)?, part(&words.family_cues)?);
+    if given.start == family.start {
+        return None;
+    }
+    let full = format!("{} {}", given.name.full, family.name.full);
+    let name = PersonName { given: given.name.full, family: family.name.full, full };
+    Some(Mention { name, start: given.start.min(family.start), end: given.end.max(family.end) })
+}
+
 /// A reply that is a name, with greetings, cues and endings around it.
 fn whole(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     let words = &language.names;
@@ -128,7 +151,7 @@ fn whole(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
         return None;
     }
     // "The name is Calder, Joss Calder": said again in full.
-    if end == first + 1 && scan.tokens.get(end).is_some_and(|token| token.is(',')) {
+    if end == first + 1 && scan.tokens.get(end).is_some_and(|token| token.is(',') || token.is('.')) {
         let (close, again) = extent(scan, language, end + 1);
         if again && close > end + 2 && scan.tokens[close - 1].folded == scan.tokens[first].folded {
             return make(scan, language, end + 1, close);
@@ -228,7 +251,10 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
                 end += 1;
                 continue;
             }
-            return (end, matches!(&*token.folded, "," | "." | "!" | ";" | "(" | "-" | "–" | "—" | ")" | "\"" | "”" | "/" | "|"));
+            // "dana.fox", "Dana/Sam" are written as one.
+            let inside = (token.is('.') || token.is('/')) && token.glued && tokens.get(end + 1).is_some_and(|next| next.glued && next.kind == Kind::Word);
+            let picture = !token.folded.is_ascii() && tokens[end..].iter().all(|token| token.kind == Kind::Mark);
+            return (end, !inside && (picture || matches!(&*token.folded, "," | "." | "!" | ";" | "(" | "-" | "–" | "—" | ")" | "\"" | "”" | "/" | "|")));
         }
         let ending = language.names.endings.at(scan, end).or_else(|| english.names.endings.at(scan, end));
         if let Some((_, next)) = ending.filter(|_| end > first)

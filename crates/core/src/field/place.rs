@@ -89,11 +89,11 @@ fn is_name(text: &str, language: &Language) -> bool {
 
 /// "A village", "mostly Leeds": beside a name written large, small words are no part of it but those that join names.
 fn one_of_many(text: &str) -> bool {
-    let large = |word: &str| word.starts_with(char::is_uppercase);
+    let large = |word: &&str| word.starts_with(char::is_uppercase);
     let words: Vec<&str> = text.split_whitespace().collect();
     let small =
         |word: &&str| word.starts_with(char::is_lowercase) && !shared().inside_places.contains(&fold(word)) && !shared().particles.contains(&fold(word));
-    words.iter().any(|word| large(word)) && words.iter().any(|word| small(word)) || words.first().is_some_and(|word| shared().indefinite.contains(word))
+    words.iter().any(large) && words.iter().any(small) || words.first().is_some_and(|word| shared().indefinite.contains(word))
 }
 
 /// "Leeds or York", "between Leeds and York": more than one place.

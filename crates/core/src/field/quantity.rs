@@ -2,7 +2,7 @@
 
 use rust_decimal::Decimal;
 
-use super::number::{Amount, amounts, is_product};
+use super::number::{Amount, amounts, is_product, or_another};
 use super::took_back::TookBack;
 use super::units::{FoundUnit, Unit, Units};
 use super::{Found, Heard};
@@ -150,7 +150,7 @@ fn mention(amount: &Amount, unit: Option<FoundUnit>, units: &Units) -> Option<Me
 /// Reads one quantity. One with a unit goes before bare numbers.
 pub(super) fn read(scan: &Scan<'_>, language: &Language, units: &Units) -> Found {
     let all = amounts(scan, language);
-    if is_product(scan, &all, language) {
+    if is_product(scan, &all, language) || or_another(scan, &all, language) {
         return Found::Several(Heard::whole(scan.raw));
     }
     let mut found = of(scan, language, units, &all);

@@ -7,9 +7,20 @@ use serde::{Deserialize, Deserializer};
 use super::scan::Scan;
 
 /// Phrases of one or more tokens, each with what it means.
+///
+/// A reply is looked up in many lexicons token by token, and nearly every token begins no phrase: a bit for the ends and
+/// the length of each first token says so before anything is hashed.
 #[derive(Debug, Clone)]
 pub(crate) struct Lexicon<T> {
     by_first: HashMap<Box<str>, Vec<Phrase<T>>>,
+    begins: [u64; 8],
+}
+
+/// Which bit stands for a token.
+fn bit(token: &str) -> usize {
+    let bytes = token.as_bytes();
+    let (first, last) = (bytes.first().copied().unwrap_or_default(), bytes.last().copied().unwrap_or_default());
+    (usize::from(first) * 31 + usize::from(last) * 7 + bytes.len()) & 511
 }
 
 /// The tokens behind the first, and what the phrase means.
@@ -17,7 +28,7 @@ type Phrase<T> = (Box<[Box<str>]>, T);
 
 impl<T> Default for Lexicon<T> {
     fn default() -> Self {
-        Self { by_first: HashMap::new() }
+        Self { by_first: HashMap::new(), begins: [0; 8] }
     }
 }
 
@@ -40,6 +51,8 @@ impl<T: Copy> Lexicon<T> {
         let mut tokens = scan.tokens[..length].iter().map(|token| Box::<str>::from(&*token.folded));
         let Some(first) = tokens.next() else { return };
         let rest: Box<[Box<str>]> = tokens.collect();
+        let place = bit(&first);
+        self.begins[place >> 6] |= 1 << (place & 63);
         let listed = self.by_first.entry(first).or_default();
         if !listed.iter().any(|(known, _)| *known == rest) {
             let place = listed.partition_point(|(known, _)| known.len() >= rest.len());
@@ -50,6 +63,10 @@ impl<T: Copy> Lexicon<T> {
     /// The longest phrase that begins at a token: what it means, and the token after it.
     pub(crate) fn at(&self, scan: &Scan<'_>, index: usize) -> Option<(T, usize)> {
         let first = scan.tokens.get(index)?;
+        let place = bit(&first.folded);
+        if self.begins[place >> 6] >> (place & 63) & 1 == 0 {
+            return None;
+        }
         let listed = self.by_first.get(&*first.folded)?;
         listed.iter().find_map(|(rest, meaning)| {
             let there = rest.iter().enumerate().all(|(step, word)| scan.tokens.get(index + 1 + step).is_some_and(|token| *token.folded == **word));

@@ -148,6 +148,10 @@ pub struct Control {
 #[derive(Debug, Default, Deserialize)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct NameWords {
+    /// Before a given name: "first name Ana".
+    pub given_cues: Lexicon<()>,
+    /// Before a family name: "last name Ruiz".
+    pub family_cues: Lexicon<()>,
     pub cues: Lexicon<()>,
     pub greetings: Lexicon<()>,
     pub endings: Lexicon<()>,

@@ -143,7 +143,7 @@ fn at(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Mention> 
         if let Some((period, _, end)) = period_at(scan, next, calendar, true) {
             // "The start of the new year" is no part of a day; "end 1 June" says which day it is.
             let day = period.is_some_and(|period| period.precision == Precision::Day);
-            if !day || next > behind {
+            if !day || next > behind || dates.feasts.at(scan, next).is_some() {
                 return Some(mention((period.filter(|_| !day), Sure::Yes, end), last));
             }
         }

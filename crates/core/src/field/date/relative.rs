@@ -438,6 +438,11 @@ pub(super) fn ahead(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Op
         if let Some((base, _, end)) = day(scan, from, calendar) {
             return (!long).then(|| (base.filter(|_| !rate).and_then(|base| after(base.first, count, step)), Sure::Yes, end));
         }
+        // "2 weeks after we sign"
+        let opens = index == 0 || scan.tokens[index - 1].kind == Kind::Mark || within.is_some();
+        if weeks_only == 0 && opens && !long && scan.word(from).is_some() && super::written::at(scan, from, calendar).is_none() {
+            return Some((None, Sure::Yes, from));
+        }
         // "Two weeks from 5 January" may be either.
         if let Some((_, _, end)) = super::written::at(scan, from, calendar) {
             return (!long).then_some((None, Sure::Yes, end));

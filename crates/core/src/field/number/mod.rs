@@ -129,12 +129,15 @@ pub(super) fn amounts(scan: &Scan<'_>, language: &Language) -> Vec<Amount> {
                     continue;
                 }
                 // "10 pallets less than last year" is a difference.
-                let compared = (found.next..=found.next + 1).any(|at| language.differs.at(scan, at).is_some());
+                let goes_on = scan.word(found.next).is_some_and(|word| language.but.contains(word) || language.join.contains(word));
+                let compared = language.differs.at(scan, found.next).is_some() || !goes_on && language.differs.at(scan, found.next + 1).is_some();
                 // "A third of 90"
                 let part_of = found.first >= 2
                     && scan.word(found.first - 1).is_some_and(|word| shared().after_fractions.contains(word))
-                    && scan.word(found.first - 2).is_some_and(|word| language.compounds.parts.contains_key(word) || language.fractions.contains_key(word));
-                if !compared && !part_of && !(decimals && out.last().is_none_or(|before| before.next + 2 < found.first)) {
+                    && (scan.tokens[found.first - 2].is('%')
+                        || scan.word(found.first - 2).is_some_and(|word| language.compounds.parts.contains_key(word) || language.fractions.contains_key(word)));
+                let lone_decimals = decimals && out.last().is_none_or(|before| before.next + 2 < found.first);
+                if !(compared || part_of || lone_decimals) {
                     out.push(found);
                 }
             }
@@ -310,18 +313,32 @@ pub(super) fn is_product(scan: &Scan<'_>, found: &[Amount], language: &Language)
         })
 }
 
+/// "A pallet or two": one, or the number behind it.
+pub(super) fn or_another(scan: &Scan<'_>, found: &[Amount], language: &Language) -> bool {
+    let or = language.phrase("or");
+    let article = |index: usize| scan.word(index).is_some_and(|word| shared().indefinite.contains(word));
+    found.iter().any(|amount| {
+        let before = amount.first.checked_sub(1).filter(|index| scan.word(*index) == Some(or));
+        !amount.article
+            && language.about.before(scan, amount.first).is_none()
+            && before.is_some_and(|index| index >= 2 && scan.word(index - 1).is_some() && article(index - 2))
+    })
+}
+
 /// Reads a whole number or a span of them. Numbers with a foreign unit do not count; with several left, the one with the
 /// field's unit does.
 pub(super) fn read_whole(scan: &Scan<'_>, language: &Language, units: &Units) -> Found {
     let found = amounts(scan, language);
-    if is_product(scan, &found, language) {
+    if is_product(scan, &found, language) || or_another(scan, &found, language) {
         return Found::Several(Heard::whole(scan.raw));
     }
     let mut candidates: Vec<(Amount, bool)> = Vec::new();
     for amount in found.iter().filter(|amount| !amount.is_of_a_date(scan, language) && !amount.is_of_a_code(scan, language)) {
         let unit = units.around(scan, amount.first, amount.next, language);
         let own = unit.is_some_and(|found| units.is_own(found.unit));
-        let foreign = unit.is_some_and(|found| !own && foreign(found.unit)) || !own && super::money::beside(scan, amount.first, amount.next);
+        // "3 min, 7 max"
+        let least = unit.is_some_and(|found| found.unit.unit == "min") && (0..scan.tokens.len().min(24)).any(|index| scan.word(index) == Some("max"));
+        let foreign = unit.is_some_and(|found| !own && !least && foreign(found.unit)) || !own && super::money::beside(scan, amount.first, amount.next);
         // "Ein Lager", "one site": an article counts nothing but what is asked for.
         let article = amount.article && !own && scan.word(amount.next).is_some_and(|word| !shared().alone.contains(word));
         if !foreign && !article {

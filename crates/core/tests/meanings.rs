@@ -1,0 +1,436 @@
+//! What a reply means where its words could mislead, one rule a test. The corpora in `data/` hold many more replies;
+//! these say which rule each of them stands for. All replies are made up.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
+
+mod readings;
+
+use lumbo_core::field::{FreeReader, Reader, ReaderSpec};
+use lumbo_core::file::Field;
+use readings::{Around, field, outcome};
+use serde_json::{Value as Json, json};
+
+/// Reads each reply with a field's spec; "type" and the other keys of rules stand for a reply that is refused by them.
+fn check(spec: &Json, replies: &[(&str, Json)]) {
+    let mut spec = spec.clone();
+    spec.as_object_mut().unwrap().entry("today").or_insert(json!("2026-11-23"));
+    let around = Around::of(&spec);
+    let field = field(&spec, &around.language);
+    let reader = Reader::new(ReaderSpec::of(&field, &around.language)).unwrap();
+    for (raw, wanted) in replies {
+        let found = outcome(&reader.read(raw, around.context(), 0));
+        let refused = wanted.as_str().filter(|key| ["type", "declined", "whole", "phone_valid"].contains(key));
+        let wanted = refused.map_or_else(|| wanted.clone(), |key| json!({ "fails": key }));
+        assert_eq!(found, wanted, "{} {}: {raw}", field.kind.name(), around.language);
+    }
+}
+
+/// Every reply of a language, for one field, comes to the same.
+fn all(spec: &Json, wanted: &Json, replies: &[(&str, &str)]) {
+    for (language, raw) in replies {
+        let mut spec = spec.clone();
+        spec["language"] = json!(language);
+        check(&spec, &[(raw, wanted.clone())]);
+    }
+}
+
+fn day(date: &str) -> Json {
+    json!({"date": date, "precision": "day"})
+}
+
+fn name(given: &str, family: &str) -> Json {
+    json!({"given": given, "family": family, "full": format!("{given} {family}")})
+}
+
+#[test]
+fn a_number_that_is_a_difference_a_part_or_a_base_is_not_the_answer() {
+    check(
+        &json!({"type": "whole_number", "unit": "pallets"}),
+        &[("10 pallets less than last year, so 40", json!("40")), ("a third of 90", json!("type")), ("40% of 200", json!("type")), ("40 of them", json!("40"))],
+    );
+}
+
+#[test]
+fn two_numbers_that_make_one_between_them_are_asked_again() {
+    check(
+        &json!({"type": "quantity", "unit": "m2"}),
+        &[("10 by 12 metres", json!("type")), ("10 x 12 m", json!("type")), ("10x12", json!("type")), ("120 m2", json!({"amount": "120", "unit": "m2"}))],
+    );
+    check(
+        &json!({"type": "whole_number", "unit": "pallets"}),
+        &[
+            ("40 + 20", json!("type")),
+            ("20 pallets x 3", json!("type")),
+            ("40 pallets by 1 March", json!("40")),
+            ("twenty twenty", json!("type")),
+            ("twenty (20)", json!("20")),
+            ("a pallet or two", json!("type")),
+        ],
+    );
+}
+
+#[test]
+fn a_bare_number_beside_one_with_the_unit_counts_where_nothing_says_what_it_counts() {
+    check(
+        &json!({"type": "whole_number", "unit": "pallets"}),
+        &[
+            ("5 pallets today, 10 next week", json!("type")),
+            ("we open at 9, 40 pallets", json!("40")),
+            ("40 pallets, 3 drivers", json!("40")),
+            ("min 3, max 7", json!("type")),
+        ],
+    );
+    check(
+        &json!({"type": "quantity", "unit": "pallet", "language": "de"}),
+        &[("mindestens 40, höchstens 60 Paletten", json!("type")), ("höchstens 60 Paletten", json!({"amount": "60", "unit": "pallet"}))],
+    );
+}
+
+#[test]
+fn a_half_behind_what_multiplies_is_half_of_that() {
+    let pallets = |amount: &str| json!({"amount": amount, "unit": "pallet"});
+    for (language, raw, amount) in [
+        ("en", "a million and a half", "1500000"),
+        ("en", "a dozen and a half pallets", "18"),
+        ("en", "two and a half thousand", "2500"),
+        ("es", "un millón y medio", "1500000"),
+        ("fr", "une douzaine et demie", "18"),
+        ("de", "zweieinhalbtausend", "2500"),
+        ("pl", "dwa i pół tysiąca", "2500"),
+    ] {
+        check(&json!({"type": "quantity", "unit": "pallet", "language": language}), &[(raw, pallets(amount))]);
+    }
+}
+
+#[test]
+fn numbers_of_codes_names_and_clocks_count_nothing() {
+    let spec = json!({"type": "whole_number"});
+    check(&spec, &[("ISO 9001", json!("type")), ("7-Eleven", json!("type")), ("7pm", json!("type")), ("max 40", json!("40")), ("40", json!("40"))]);
+    all(&spec, &json!("type"), &[("de", "12 Uhr"), ("es", "el 3 de marzo"), ("pl", "3 marca")]);
+}
+
+#[test]
+fn a_mark_that_is_no_decimal_mark_of_the_language_parts_thousands() {
+    all(
+        &json!({"type": "whole_number"}),
+        &json!("1250"),
+        &[("en", "1,250"), ("de", "1.250"), ("fr", "1.250"), ("es", "1.250"), ("nl", "1.250"), ("pl", "1 250")],
+    );
+    all(&json!({"type": "whole_number"}), &json!("whole"), &[("en", "1.250"), ("de", "12,5"), ("fr", "12,5")]);
+}
+
+#[test]
+fn money_without_a_sign_counts_money_or_it_is_asked_again() {
+    let pounds = |amount: &str| json!({"amount": amount, "currency": "GBP"});
+    check(
+        &json!({"type": "money", "currency": "GBP"}),
+        &[
+            ("500", pounds("500")),
+            ("500 a month plus VAT", pounds("500")),
+            ("5 K", pounds("5000")),
+            ("six figures", json!("type")),
+            ("1 bitcoin", json!("type")),
+            ("March 2027", json!("type")),
+            ("£3 or €4", json!("type")),
+            ("haven't set one", json!("type")),
+        ],
+    );
+    let euros = |amount: &str| json!({"amount": amount, "currency": "EUR"});
+    check(
+        &json!({"type": "money", "currency": "EUR", "language": "fr"}),
+        &[("12€50", euros("12.5")), ("3 k€", euros("3000")), ("un million d'euros", euros("1000000"))],
+    );
+}
+
+#[test]
+fn a_stretch_of_the_year_without_a_first_day_is_no_date() {
+    all(
+        &json!({"type": "date"}),
+        &json!("type"),
+        &[
+            ("en", "summer 2027"),
+            ("en", "the first half of 2027"),
+            ("de", "Sommer 2027"),
+            ("fr", "été 2027"),
+            ("es", "verano de 2027"),
+            ("es", "este fin de semana"),
+            ("nl", "zomer 2027"),
+            ("pl", "latem 2027"),
+        ],
+    );
+}
+
+#[test]
+fn a_part_of_what_was_said_about_a_date_is_not_a_date() {
+    all(
+        &json!({"type": "date"}),
+        &json!("type"),
+        &[
+            ("en", "32 March"),
+            ("en", "in a month or two"),
+            ("en", "2 weeks after we sign"),
+            ("en", "between March and May"),
+            ("fr", "dans un mois et demi"),
+            ("fr", "entre mars et mai"),
+            ("fr", "du 1er au 5 mars"),
+            ("es", "del 1 al 5 de marzo"),
+            ("nl", "over twee à drie weken"),
+        ],
+    );
+    check(&json!({"type": "date"}), &[("last quarter of 2027", json!("type")), ("the start of the new year", json!("type"))]);
+}
+
+#[test]
+fn days_are_told_through_what_people_put_around_them() {
+    let spec = json!({"type": "date", "country": "GB"});
+    check(
+        &spec,
+        &[
+            ("a week today", day("2026-11-30")),
+            ("a week tomorrow", day("2026-12-01")),
+            ("5pm tomorrow", day("2026-11-24")),
+            ("tommorow", day("2026-11-24")),
+            ("1st Febuary 2027", day("2027-02-01")),
+            ("end 1 June", day("2027-06-01")),
+            ("no later than 15 December", day("2026-12-15")),
+        ],
+    );
+    check(&json!({"type": "date", "language": "es"}), &[("el día 15", day("2026-12-15"))]);
+    check(&json!({"type": "date", "language": "pl"}), &[("w 2027 roku", json!({"date": "2027-01-01", "precision": "year"}))]);
+    check(&json!({"type": "date", "language": "pl"}), &[("nie wcześniej niż w marcu", json!({"date": "2027-03-01", "precision": "month"}))]);
+}
+
+#[test]
+fn yes_and_no_are_told_beside_how_surely_and_since_when() {
+    all(
+        &json!({"type": "yes_no"}),
+        &json!(false),
+        &[
+            ("en", "probably not"),
+            ("en", "not at the moment"),
+            ("en", "currently no"),
+            ("de", "wahrscheinlich nicht"),
+            ("de", "sicher nicht"),
+            ("fr", "probablement pas"),
+            ("es", "de momento no"),
+            ("nl", "waarschijnlijk niet"),
+            ("pl", "na razie nie"),
+        ],
+    );
+    all(&json!({"type": "yes_no"}), &json!(true), &[("en", "most likely yes"), ("de", "vermutlich ja"), ("nl", "waarschijnlijk wel"), ("pl", "raczej tak")]);
+}
+
+#[test]
+fn yes_and_no_at_once_and_a_no_that_is_denied_say_nothing() {
+    all(
+        &json!({"type": "yes_no"}),
+        &json!("type"),
+        &[
+            ("en", "both yes and no"),
+            ("en", "can't say no"),
+            ("de", "ja und nein"),
+            ("fr", "oui et non"),
+            ("es", "sí y no"),
+            ("nl", "ja en nee"),
+            ("pl", "i tak i nie"),
+            ("pl", "no"),
+        ],
+    );
+}
+
+#[test]
+fn behind_i_am_stands_a_name_only_where_it_is_written_as_one_or_is_a_given_one() {
+    let spec = json!({"type": "person_name"});
+    check(
+        &spec,
+        &[
+            ("i'm ana", json!({"given": "ana", "full": "ana"})),
+            ("I'm hungry", json!("type")),
+            ("It's complicated", json!("type")),
+            ("I'm the owner", json!("type")),
+            ("I'm Ana Ruiz", name("Ana", "Ruiz")),
+        ],
+    );
+    all(
+        &spec,
+        &json!("type"),
+        &[("de", "ich bin der Chef"), ("de", "ich bin Einkäufer"), ("es", "soy el dueño"), ("nl", "ik ben de eigenaar"), ("pl", "jestem właścicielem")],
+    );
+}
+
+#[test]
+fn a_greeting_a_thing_and_two_people_are_no_name() {
+    all(
+        &json!({"type": "person_name"}),
+        &json!("type"),
+        &[("en", "hello there"), ("de", "Hallo"), ("fr", "Bonjour"), ("es", "hola"), ("nl", "hallo"), ("pl", "dzień dobry")],
+    );
+    check(
+        &json!({"type": "person_name"}),
+        &[
+            ("Mr. & Mrs. Holt", json!("type")),
+            ("Dana/Sam", json!("type")),
+            ("Dana or Sam", json!("type")),
+            ("dana.fox", json!("type")),
+            ("Dana here", json!({"given": "Dana", "full": "Dana"})),
+        ],
+    );
+}
+
+#[test]
+fn names_are_split_as_their_owners_write_them() {
+    let spec = json!({"type": "person_name"});
+    check(
+        &spec,
+        &[
+            ("Ana van Dijk-de Boer", name("Ana", "van Dijk-de Boer")),
+            ("The name is Calder, Joss Calder", name("Joss", "Calder")),
+            ("first name Ana, last name Ruiz", name("Ana", "Ruiz")),
+            ("Surname: Ruiz\nFirst name: Ana", name("Ana", "Ruiz")),
+            ("Ana, sorry, Anna", json!({"given": "Anna", "full": "Anna"})),
+            ("Maren H.", json!({"given": "Maren", "family": "H.", "full": "Maren H."})),
+        ],
+    );
+    check(&json!({"type": "person_name", "language": "nl"}), &[("Mevrouw de Vries", json!({"family": "de Vries", "full": "Mevrouw de Vries"}))]);
+    check(
+        &json!({"type": "person_name", "language": "nl"}),
+        &[("Jong, Sanne de", name("Sanne", "de Jong")), ("Sanne van 't Hof", name("Sanne", "van 't Hof"))],
+    );
+    check(&json!({"type": "person_name", "language": "fr"}), &[("Claire de la société Froidline", json!({"given": "Claire", "full": "Claire"}))]);
+    check(
+        &json!({"type": "person_name", "language": "de"}),
+        &[("MfG\nAnna Weber", name("Anna", "Weber")), ("Tobias Rell aus Hamburg", name("Tobias", "Rell"))],
+    );
+}
+
+#[test]
+fn one_of_many_talk_and_one_of_two_are_no_company() {
+    all(
+        &json!({"type": "company"}),
+        &json!("type"),
+        &[
+            ("en", "a small bakery"),
+            ("de", "eine Bäckerei"),
+            ("fr", "une boulangerie"),
+            ("es", "una panadería"),
+            ("nl", "een bakkerij"),
+            ("en", "my company is not registered yet"),
+            ("en", "it's personal"),
+        ],
+    );
+    check(
+        &json!({"type": "company"}),
+        &[
+            ("Blue Heron or Saltwick Fish", json!("type")),
+            ("Coldway / Frostline", json!("type")),
+            ("Priya, Coldway", json!("type")),
+            ("Priya from Coldway", json!("Coldway")),
+            ("not Blue Heron, Saltwick Fish", json!("Saltwick Fish")),
+        ],
+    );
+    all(
+        &json!({"type": "company"}),
+        &json!("declined"),
+        &[
+            ("de", "keine Firma"),
+            ("fr", "pas d'entreprise"),
+            ("es", "no tengo empresa"),
+            ("nl", "geen bedrijf"),
+            ("pl", "brak firmy"),
+            ("en", "sole trader"),
+            ("fr", "indépendant"),
+            ("nl", "zzp'er"),
+        ],
+    );
+}
+
+#[test]
+fn a_company_keeps_what_belongs_to_its_name() {
+    check(
+        &json!({"type": "company"}),
+        &[("Holt, Rell & Nand LLP", json!("Holt, Rell & Nand LLP")), ("E.T. Foods Inc.", json!("E.T. Foods Inc.")), ("No Limits", json!("No Limits"))],
+    );
+    check(&json!({"type": "company", "language": "de"}), &[("Hans Weber e.K.", json!("Hans Weber e.K."))]);
+    check(&json!({"type": "company", "language": "pl"}), &[("firma nazywa się Mroźna Linia sp. z o.o.", json!("Mroźna Linia sp. z o.o."))]);
+}
+
+#[test]
+fn a_place_is_one_place_with_a_name() {
+    let town = |town: &str| json!({ "town": town });
+    check(
+        &json!({"type": "place", "country": "GB"}),
+        &[
+            ("the depot is in Saltwick", town("Saltwick")),
+            ("not Leeds, Hull", town("Hull")),
+            ("a village near Leeds", town("Leeds")),
+            ("postcode is SW1A 1AA", json!({"postcode": "SW1A 1AA"})),
+            ("Newcastle upon Tyne", town("Newcastle upon Tyne")),
+            ("I live in Harrogate but work in Leeds", json!("type")),
+            ("Leeds; also Hull", json!("type")),
+            ("near the airport", json!("type")),
+            ("our own site", json!("type")),
+            ("up north", json!("type")),
+        ],
+    );
+}
+
+#[test]
+fn a_label_is_enough_as_far_as_it_was_written() {
+    let ranges = json!({"type": "choice", "options": [
+        {"key": "s", "label": "Up to 10 pallets"}, {"key": "m", "label": "11 to 50 pallets"}, {"key": "l", "label": "More than 50 pallets"}
+    ]});
+    check(&ranges, &[("more than 50", json!("l")), ("11 to 50", json!("m")), ("Up to 10", json!("s")), ("40", json!("type"))]);
+    let none = json!({"type": "choice", "options": [{"key": "f", "label": "Frozen"}, {"key": "n", "label": "Neither"}]});
+    check(&none, &[("Neither of them", json!("n")), ("none of them", json!("n")), ("the top one", json!("type"))]);
+}
+
+#[test]
+fn a_country_may_have_one_letter_wrong_where_no_other_is_near() {
+    check(&json!({"type": "country"}), &[("Swizerland", json!("CH")), ("Germny", json!("DE")), ("Austrila", json!("type")), ("Bosnia", json!("BA"))]);
+}
+
+#[test]
+fn an_address_that_is_denied_or_begins_with_a_dot_is_asked_again() {
+    check(
+        &json!({"type": "email"}),
+        &[
+            ("not ana@heron.example", json!("type")),
+            (".ana@heron.example", json!("type")),
+            ("it was ana@heron.example, now it's ana@ices.example", json!("ana@ices.example")),
+            ("ana underscore ruiz at heron dot example", json!("ana_ruiz@heron.example")),
+        ],
+    );
+}
+
+/// What is taken out of one free reply, by field.
+fn taken(language: &str, fields: &Json, raw: &str) -> Json {
+    let around = Around::of(&json!({"language": language, "today": "2026-11-23", "country": "GB"}));
+    let fields: Vec<Field> = fields.as_array().unwrap().iter().map(|spec| field(spec, language)).collect();
+    let readers = fields.iter().map(|field| (Reader::new(ReaderSpec::of(field, language)).unwrap(), vec![field.key.clone()])).collect();
+    let found = FreeReader::new(readers, language).read(raw, around.context());
+    found.into_iter().map(|one| (fields[one.field].key.clone(), one.value.to_json())).collect::<serde_json::Map<_, _>>().into()
+}
+
+#[test]
+fn out_of_a_free_reply_nothing_is_taken_that_only_looks_like_it() {
+    let fields = json!([
+        {"key": "name", "type": "person_name"}, {"key": "company", "type": "company"}, {"key": "email", "type": "email"},
+        {"key": "start", "type": "date"}, {"key": "budget", "type": "money", "currency": "GBP"}, {"key": "town", "type": "place"},
+        {"key": "trial", "type": "yes_no"}
+    ]);
+    for raw in ["No. 5 Harbour Road", "we had ten of them last year", "two emails: a@heron.example and b@heron.example"] {
+        assert_eq!(taken("en", &fields, raw), json!({}), "{raw}");
+    }
+    assert_eq!(taken("en", &fields, "we pay £500 now"), json!({"budget": {"amount": "500", "currency": "GBP"}}));
+    assert_eq!(taken("en", &fields, "We come from Hull"), json!({"town": {"town": "Hull"}}));
+    assert_eq!(
+        taken("nl", &fields, "ik ben Jan de Vries van De Vries Vis B.V. en begin op 1 februari. jan@devries.example"),
+        json!({"name": name("Jan", "de Vries"), "company": "De Vries Vis B.V.", "start": day("2027-02-01"), "email": "jan@devries.example"})
+    );
+}
+
+#[test]
+fn a_town_goes_up_to_the_country_that_was_asked_for_as_well() {
+    let fields = json!([{"key": "town", "type": "place"}, {"key": "country", "type": "country"}]);
+    assert_eq!(taken("en", &fields, "our warehouse in Lyon, France"), json!({"town": {"town": "Lyon"}, "country": "FR"}));
+}
