@@ -6,7 +6,7 @@ use strsim::damerau_levenshtein;
 
 use super::took_back::TookBack;
 use crate::file::Choice;
-use crate::language::{Kind, Language, Lexicon, Scan, fold};
+use crate::language::{HashSet, Kind, Language, Lexicon, Scan, fold};
 
 /// An option folded for comparison.
 #[derive(Debug, Clone)]
@@ -289,7 +289,7 @@ impl Options {
             return Some(self.keys(found.into_iter().take(1)));
         }
         let english = Language::get("en");
-        let says = |words: &std::collections::HashSet<String>| words.contains(folded);
+        let says = |words: &HashSet<String>| words.contains(folded);
         if says(&language.all) || says(&english.all) || (says(&language.both) || says(&english.both)) && self.all.len() == 2 {
             return Some(all());
         }

@@ -510,7 +510,7 @@ impl Reader {
     /// True where the whole reply says that there is no answer, or that they would rather not.
     fn declines(&self, raw: &str, folded: &str) -> bool {
         let english = Language::get("en");
-        let said = if folded.is_empty() { raw.trim() } else { folded };
+        let said = if folded.is_empty() { raw.trim() } else { self.language.without_manners(folded) };
         // A dash, or a word that says no in this type's own way: a country's code may be NO.
         let declined = self.language.declined.contains(said) || english.declined.contains(said) && !self.language.yes.contains(said);
         let no = self.language.no.contains(said);

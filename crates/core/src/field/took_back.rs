@@ -101,7 +101,12 @@ pub(super) fn negated(scan: &Scan<'_>, first: usize, language: &Language) -> boo
     let english = Language::get("en");
     let mut at = first;
     // "Nie wcześniej niż w marcu": what is about stands before the preposition.
-    let preposition = at.checked_sub(1).filter(|index| scan.word(*index).is_some_and(|word| shared().before_months.contains(word)));
+    // "No more than €400", "not before the 10th"
+    let passes = |index: &usize| {
+        let sign = matches!(&*scan.tokens[*index].folded, "£" | "€" | "$");
+        sign || scan.word(*index).is_some_and(|word| shared().before_months.contains(word) || shared().articles.contains(word))
+    };
+    let preposition = at.checked_sub(1).filter(passes);
     if let Some(before) = preposition.filter(|index| language.about.before(scan, *index).is_some()) {
         at = before;
     }

@@ -1,9 +1,8 @@
 //! Listed phrases, found in the tokens of a reply.
 
-use std::collections::HashMap;
-
 use serde::{Deserialize, Deserializer};
 
+use super::HashMap;
 use super::scan::Scan;
 
 /// Phrases of one or more tokens, each with what it means.
@@ -28,7 +27,7 @@ type Phrase<T> = (Box<[Box<str>]>, T);
 
 impl<T> Default for Lexicon<T> {
     fn default() -> Self {
-        Self { by_first: HashMap::new(), begins: [0; 8] }
+        Self { by_first: HashMap::default(), begins: [0; 8] }
     }
 }
 

@@ -7,7 +7,6 @@ mod lexicon;
 mod scan;
 mod shared;
 
-use std::collections::{HashMap, HashSet};
 use std::sync::OnceLock;
 
 pub(crate) use bare::variants;
@@ -16,6 +15,11 @@ pub(crate) use scan::{Kind, Scan, Token};
 use serde::Deserialize;
 pub(crate) use shared::shared;
 use unicode_normalization::UnicodeNormalization;
+
+/// Listed words by what they mean, hashed for speed: they are ours, so nobody can make them collide.
+pub(crate) type HashMap<K, V> = std::collections::HashMap<K, V, foldhash::fast::RandomState>;
+/// Listed words, hashed likewise.
+pub(crate) type HashSet<T> = std::collections::HashSet<T, foldhash::fast::RandomState>;
 
 /// Languages with listed words, as BCP 47 primary tags; in the order of the files below, English first.
 pub const LANGUAGES: [&str; 6] = ["en", "de", "fr", "es", "nl", "pl"];
@@ -34,6 +38,8 @@ pub struct Language {
     pub(crate) firm: Lexicon<u8>,
     /// Ways to say no.
     pub no: HashSet<String>,
+    /// Words of politeness and of the moment around a reply that declines.
+    pub(crate) manners: Vec<String>,
     /// Pronouns, possessives and auxiliaries, which written small are no part of a name.
     pub(crate) talk: HashSet<String>,
     /// Words that say how surely, or since when, beside a plain yes or no: "probably not", "not at the moment".
@@ -353,6 +359,22 @@ impl Language {
     }
 
     /// True where a word begins questions.
+    /// A folded reply without the words of politeness around it: "sorry, no idea really" says "no idea".
+    pub(crate) fn without_manners<'a>(&self, folded: &'a str) -> &'a str {
+        let mut said = folded;
+        for _ in 0..3 {
+            let shorter = self.manners.iter().find_map(|word| {
+                said.strip_suffix(word.as_str())
+                    .and_then(|rest| rest.strip_suffix(' '))
+                    .or_else(|| said.strip_prefix(word.as_str()).and_then(|rest| rest.strip_prefix(' ')))
+                    .filter(|rest| !rest.is_empty())
+            });
+            let Some(rest) = shorter else { break };
+            said = rest;
+        }
+        said
+    }
+
     /// True where a text talks instead of naming: a greeting, a yes, or a pronoun or an auxiliary written small in it.
     pub(crate) fn talks(&self, text: &str) -> bool {
         let folded = fold(text);

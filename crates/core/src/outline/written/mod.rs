@@ -353,7 +353,7 @@ impl Reader<'_> {
         }
         let language = Language::get(&self.work.dialogue.language);
         let says_yes_no = options.len() == 2 && {
-            let of = |list: &std::collections::HashSet<String>| options.iter().any(|(label, _, _)| list.contains(&fold(label)));
+            let of = |list: &crate::language::HashSet<String>| options.iter().any(|(label, _, _)| list.contains(&fold(label)));
             of(&language.yes) && of(&language.no)
         };
         let kind = question.kind.unwrap_or_else(|| match options.len() {
