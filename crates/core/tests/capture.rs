@@ -103,6 +103,20 @@ fn a_form_names_every_problem_at_once_and_keeps_nothing_until_all_is_right() {
 }
 
 #[test]
+fn what_was_said_before_stands_in_the_form_that_asks_for_it() {
+    let form = serde_json::json!({"kind": "ask_together", "id": "form", "say": {"text": {"en": "Who are you?"}}, "fields": [{"field": "name"}, {"field": "email", "rules": [{"rule": "required"}]}, {"field": "phone"}]});
+    let file = dialogue(section(vec![ask("t", "temperature", "Frozen or chilled?"), form]), serde_json::json!({}));
+    let asked = Talked::run(&file, &["ana@heron.example", "frozen"]);
+    let question = prospect_view(&asked.plan, &asked.state, &asked.events).question.unwrap();
+    let stands: Vec<(&str, Option<&str>)> = question.form.iter().map(|field| (field.key.as_str(), field.value.as_deref())).collect();
+    assert_eq!(stands, [("name", None), ("email", Some("ana@heron.example")), ("phone", None)]);
+    // It cost no try, and a typed reply that says the rest does not take it back.
+    assert!(!asked.events.iter().any(|event| matches!(event, Event::NotKept { .. })), "{:?}", asked.events);
+    let typed = Talked::run(&file, &["ana@heron.example", "frozen", "I'm Ana Ruiz"]);
+    assert_eq!((typed.shows("email").as_deref(), typed.shows("name").as_deref()), (Some("ana@heron.example"), Some("Ana Ruiz")));
+}
+
+#[test]
 fn a_reply_that_gives_more_than_was_asked_is_kept_and_not_asked_again() {
     let file = dialogue(
         section(vec![ask("t", "temperature", "Frozen or chilled?"), ask("e", "email", "Which address?"), ask("p", "phone", "Which number?")]),

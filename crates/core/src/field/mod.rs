@@ -510,10 +510,12 @@ impl Reader {
     /// True where the whole reply says that there is no answer, or that they would rather not.
     fn declines(&self, raw: &str, folded: &str) -> bool {
         let english = Language::get("en");
-        let said = if folded.is_empty() { raw.trim() } else { self.language.without_manners(folded) };
+        let whole = if folded.is_empty() { raw.trim() } else { folded };
+        let said = self.language.without_manners(whole);
         // A dash, or a word that says no in this type's own way: a country's code may be NO.
-        let declined = self.language.declined.contains(said) || english.declined.contains(said) && !self.language.yes.contains(said);
-        let no = self.language.no.contains(said);
+        let listed = |said: &str| self.language.declined.contains(said) || english.declined.contains(said) && !self.language.yes.contains(said);
+        let declined = listed(whole) || listed(said);
+        let no = self.language.no.contains(whole) || self.language.no.contains(said);
         if self.has_none(raw) {
             return true;
         }

@@ -137,6 +137,14 @@ impl<'a> Run<'a> {
             let definition = &self.plan.file.fields[fields[one.field].0];
             values.insert(definition.key.clone(), shown(definition, &one.value, &self.plan.language, &self.plan.file.language));
         }
+        // What is known already stands in the form; a reply that leaves it out does not take it back.
+        for (field, _) in fields {
+            let definition = &self.plan.file.fields[field];
+            if let Some(held) = self.state.values.get(&definition.id) {
+                let known = shown(definition, &held.value, &self.plan.language, &self.plan.file.language);
+                values.entry(definition.key.clone()).or_insert(known);
+            }
+        }
         self.form(&values);
     }
 

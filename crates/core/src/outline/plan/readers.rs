@@ -9,9 +9,14 @@ use crate::file::{Field, Rule};
 use crate::language::fold;
 
 impl<'a> Compiler<'a> {
-    /// For each field a reader under the rules of the first Ask for it, or under its own rules alone.
+    /// For each field a reader under the rules of the first Ask for it, else of the first form, or under its own rules alone.
     pub(super) fn readers(&self) -> Vec<Option<Reader>> {
         let mut found: Vec<Option<Reader>> = vec![None; self.file.fields.len()];
+        for node in self.turns.iter().rev() {
+            if let Kind::AskTogether(form) = &node.kind {
+                form.fields.iter().for_each(|wanted| found[wanted.field] = Some(wanted.reader.clone()));
+            }
+        }
         for node in self.turns.iter().rev() {
             if let Kind::Ask(ask) = &node.kind {
                 found[ask.field] = Some(ask.reader.clone());
@@ -46,13 +51,18 @@ impl<'a> Compiler<'a> {
         Ok((fields, FreeReader::new(readers, self.language)))
     }
 
-    /// A reader of the fields that a reply to another question may fill, of those that some Ask asks for.
+    /// A reader of the fields that a reply to another question may fill, of those that some turn asks for.
     pub(super) fn volunteered(&self, readers: &[Option<Reader>]) -> (FreeReader, Vec<usize>) {
         use crate::file::FieldType as T;
         let mut fields: Vec<usize> = self
             .turns
             .iter()
-            .filter_map(|node| if let Kind::Ask(ask) = &node.kind { Some(ask.field) } else { None })
+            .flat_map(|node| match &node.kind {
+                Kind::Ask(ask) => vec![ask.field],
+                Kind::AskTogether(form) => form.fields.iter().map(|wanted| wanted.field).collect(),
+                Kind::OpenAsk(open) => open.fields.clone(),
+                _ => Vec::new(),
+            })
             .filter(|field| matches!(self.file.fields[*field].kind, T::Email | T::Phone | T::Website | T::Money | T::Quantity))
             .collect();
         fields.sort_unstable();
