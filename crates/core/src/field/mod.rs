@@ -633,3 +633,6 @@ pub(crate) fn joined(words: &[String], last: &str) -> String {
         _ => words.join(""),
     }
 }
+
+#[cfg(test)]
+mod tests;

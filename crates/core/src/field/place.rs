@@ -166,7 +166,8 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, hint: Option<&str>) -> 
     }
     // "Not Leeds, Hull": what is not meant comes first.
     let mut begin = 0;
-    if scan.word(0).is_some_and(|word| language.not.contains(word) || shared().leaves_out.contains(word)) {
+    let led = language.place.cues.at(scan, 0).is_some();
+    if !led && scan.word(0).is_some_and(|word| language.not.contains(word) || shared().leaves_out.contains(word)) {
         let parts =
             |token: &Token<'_>| matches!(&*token.folded, "," | ";" | "-" | "–") && !token.glued || token.is(',') || language.but.contains(&*token.folded);
         let Some(end) = scan.tokens.iter().position(parts) else { return Found::Nothing };

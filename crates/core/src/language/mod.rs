@@ -24,6 +24,16 @@ pub(crate) type HashSet<T> = std::collections::HashSet<T, foldhash::fast::Random
 /// Languages with listed words, as BCP 47 primary tags; in the order of the files below, English first.
 pub const LANGUAGES: [&str; 6] = ["en", "de", "fr", "es", "nl", "pl"];
 
+/// The files, in the order of their tags.
+pub(crate) const FILES: [&str; 6] = [
+    include_str!("../../data/language/en.json"),
+    include_str!("../../data/language/de.json"),
+    include_str!("../../data/language/fr.json"),
+    include_str!("../../data/language/es.json"),
+    include_str!("../../data/language/nl.json"),
+    include_str!("../../data/language/pl.json"),
+];
+
 /// The listed words of one language.
 #[derive(Debug, Default, Deserialize)]
 #[serde(deny_unknown_fields)]
@@ -335,16 +345,8 @@ impl Language {
     pub fn get(tag: &str) -> &'static Self {
         static ALL: OnceLock<Vec<Language>> = OnceLock::new();
         let all = ALL.get_or_init(|| {
-            let files = [
-                include_str!("../../data/language/en.json"),
-                include_str!("../../data/language/de.json"),
-                include_str!("../../data/language/fr.json"),
-                include_str!("../../data/language/es.json"),
-                include_str!("../../data/language/nl.json"),
-                include_str!("../../data/language/pl.json"),
-            ];
             // A file that does not load would be an empty language; a test loads every one.
-            files.into_iter().map(|text| bare::load(text).unwrap_or_default()).collect()
+            FILES.into_iter().map(|text| bare::load(text).unwrap_or_default()).collect()
         });
         let primary = tag.split(['-', '_']).next().unwrap_or(tag);
         let place = LANGUAGES.iter().position(|known| *known == primary).unwrap_or(0);
@@ -363,13 +365,14 @@ impl Language {
     pub(crate) fn without_manners<'a>(&self, folded: &'a str) -> &'a str {
         let mut said = folded;
         for _ in 0..3 {
-            let shorter = self.manners.iter().find_map(|word| {
+            // The longest: "I'm sorry" before "sorry".
+            let shorter = self.manners.iter().filter_map(|word| {
                 said.strip_suffix(word.as_str())
                     .and_then(|rest| rest.strip_suffix(' '))
                     .or_else(|| said.strip_prefix(word.as_str()).and_then(|rest| rest.strip_prefix(' ')))
                     .filter(|rest| !rest.is_empty())
             });
-            let Some(rest) = shorter else { break };
+            let Some(rest) = shorter.min_by_key(|rest| rest.len()) else { break };
             said = rest;
         }
         said

@@ -112,6 +112,8 @@ pub(crate) struct Shared {
     pub alone: Words,
     /// Words behind which something else begins: "not frozen starting in March".
     pub leads_on: Words,
+    /// Before a part of what was counted before: "80, including 5 children".
+    pub subsets: Words,
     /// Between the sides of something: "10 by 12 metres".
     pub by: Words,
     /// Before a weekday: "next week on Monday".

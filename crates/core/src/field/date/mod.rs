@@ -102,7 +102,9 @@ pub(super) fn mentions(scan: &Scan<'_>, calendar: Calendar<'_>) -> Vec<Mention> 
         match at(scan, index, calendar) {
             Some(mut mention) => {
                 let between = mention.first > 0 && scan.word(mention.first - 1).is_some_and(|word| shared().between.contains(word));
-                if between || loose::touches(scan, &mention, calendar) {
+                // "Przyszłego lata" is next summer.
+                let stretch = calendar.language.dates.open.at(scan, mention.first).is_some_and(|(_, next)| next >= mention.next);
+                if between || stretch || loose::touches(scan, &mention, calendar) {
                     mention.date = None;
                     spoiled = mention.next + 3;
                 } else if mention.first < spoiled {
@@ -182,6 +184,12 @@ pub(super) fn read(scan: &Scan<'_>, calendar: Calendar<'_>) -> Found {
     let mut found = mentions(scan, calendar);
     let words = scan.tokens.len();
     if found.iter().any(|mention| mention.sure == Sure::Yes) {
+        // "Early June, ideally the 5th": a day behind a month says more than the month.
+        let day = |mention: &Mention| mention.date.is_some_and(|(_, precision)| precision == Precision::Day);
+        let month = found.iter().position(|mention| mention.date.is_some_and(|(_, precision)| precision == Precision::Month));
+        if month.is_some_and(|month| found[month..].iter().any(|mention| mention.sure == Sure::Alone && day(mention))) {
+            return Found::Several(Heard::whole(scan.raw));
+        }
         found.retain(|mention| mention.sure == Sure::Yes);
     } else {
         // A single word that is also another word ends a reply of two at most: "so", "may".

@@ -136,8 +136,10 @@ pub(super) fn amounts(scan: &Scan<'_>, language: &Language) -> Vec<Amount> {
                     && scan.word(found.first - 1).is_some_and(|word| shared().after_fractions.contains(word))
                     && (scan.tokens[found.first - 2].is('%')
                         || scan.word(found.first - 2).is_some_and(|word| language.compounds.parts.contains_key(word) || language.fractions.contains_key(word)));
+                // "80, including 5 vegetarians"
+                let subset = !out.is_empty() && found.first > 0 && scan.word(found.first - 1).is_some_and(|word| shared().subsets.contains(word));
                 let lone_decimals = decimals && out.last().is_none_or(|before| before.next + 2 < found.first);
-                if !(compared || part_of || lone_decimals) {
+                if !(compared || part_of || subset || lone_decimals) {
                     out.push(found);
                 }
             }

@@ -258,7 +258,7 @@ pub(super) fn at(scan: &Scan<'_>, first: usize, language: &Language, in_span: bo
             // "3 k€"
             let before_sign = digits_before && tokens.get(index + 1).is_some_and(|next| next.glued && matches!(&*next.folded, "€" | "£" | "$"));
             // "5 K"
-            let apart = &*token.folded == "k" && digits_before && !tokens.get(index + 1).is_some_and(|next| next.glued && next.kind != Kind::Mark);
+            let apart = &*token.folded == "k" && seen && !group.is_zero() && !tokens.get(index + 1).is_some_and(|next| next.glued && next.kind != Kind::Mark);
             if !seen && (value < 12 || letter) || letter && !before_sign && !apart && (!glued || !digits_before || is_power(scan, index)) {
                 break;
             }

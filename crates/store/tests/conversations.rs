@@ -1,0 +1,129 @@
+//! Conversations as they are kept: taken once, never half, filed with the answer that caused it.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
+
+mod common;
+
+use common::{Fixture, now};
+use jiff::SignedDuration;
+use lumbo_core::talk::{Input, InputBody};
+use lumbo_store::{LeadFilter, OutcomeChange, StoreError, TakeError};
+
+fn reply(id: &str, expects: u32, text: &str) -> Input {
+    Input { id: id.into(), expects, body: InputBody::Reply { text: text.into() } }
+}
+
+#[tokio::test]
+async fn a_repeated_input_gives_the_first_result_and_changes_nothing() {
+    let fixture = Fixture::new().await;
+    let started = fixture.start(&fixture.home.slug, b"one").await;
+    let input = reply("a", started.view.sequence, "storage");
+    let first = fixture.store.take_input(b"one", &input, now()).await.unwrap();
+    let again = fixture.store.take_input(b"one", &input, now()).await.unwrap();
+    assert!(!first.repeated && again.repeated);
+    assert_eq!(first.view.sequence, again.view.sequence);
+    assert_eq!(fixture.store.resume(b"one").await.unwrap().view.sequence, first.view.sequence);
+}
+
+#[tokio::test]
+async fn an_input_that_expects_another_number_is_refused_and_nothing_is_lost() {
+    let fixture = Fixture::new().await;
+    let started = fixture.start(&fixture.home.slug, b"one").await;
+    let ahead = fixture.store.take_input(b"one", &reply("a", started.view.sequence + 3, "storage"), now()).await;
+    assert!(matches!(ahead, Err(TakeError::Refused(_))), "{ahead:?}");
+    let taken = fixture.store.take_input(b"one", &reply("a", started.view.sequence, "storage"), now()).await.unwrap();
+    assert_eq!(taken.view.sequence, started.view.sequence + 1);
+}
+
+#[tokio::test]
+async fn a_token_opens_its_own_conversation_and_no_other() {
+    let fixture = Fixture::new().await;
+    fixture.start(&fixture.home.slug, b"one").await;
+    let forged = fixture.store.take_input(b"two", &reply("a", 1, "storage"), now()).await;
+    assert!(matches!(forged, Err(TakeError::Store(StoreError::NotFound(_)))), "{forged:?}");
+    assert!(matches!(fixture.store.resume(b"two").await, Err(StoreError::NotFound(_))));
+}
+
+#[tokio::test]
+async fn inputs_that_arrive_at_once_are_taken_one_after_another() {
+    let fixture = Fixture::new().await;
+    let started = fixture.start(&fixture.home.slug, b"one").await;
+    let expects = started.view.sequence;
+    let (one, other) = (reply("a", expects, "storage"), reply("b", expects, "storage"));
+    let (one, other) = tokio::join!(fixture.store.take_input(b"one", &one, now()), fixture.store.take_input(b"one", &other, now()));
+    // Both expected the same number: one is taken, the other meets the conversation as it has become and is refused.
+    assert_eq!(usize::from(one.is_ok()) + usize::from(other.is_ok()), 1, "{one:?} {other:?}");
+    assert_eq!(fixture.store.resume(b"one").await.unwrap().view.sequence, expects + 1);
+}
+
+#[tokio::test]
+async fn a_lead_is_filed_once_with_what_was_said_and_seen_in_its_workspace_only() {
+    let fixture = Fixture::new().await;
+    assert!(fixture.lead(b"one").await.view.ended);
+    let leads = fixture.leads(&fixture.home.author).await;
+    assert_eq!(leads.len(), 1);
+    let detail = fixture.store.lead(&fixture.home.author, leads[0].id).await.unwrap();
+    assert_eq!((detail.row.name.as_deref(), detail.row.company.as_deref()), (Some("Maud Ekström"), Some("Ekström Berries")));
+    assert_eq!((detail.email.as_deref(), detail.phone.as_deref()), (Some("maud@ekstromberries.example"), Some("+442079460588")));
+    assert!(detail.transcript.iter().any(|line| line.text == "250"), "{:?}", detail.transcript);
+    assert!(!detail.decision.steps.is_empty());
+    assert!(fixture.leads(&fixture.other.author).await.is_empty());
+    assert!(matches!(fixture.store.lead(&fixture.other.author, leads[0].id).await, Err(StoreError::NotFound(_))));
+}
+
+#[tokio::test]
+async fn a_queue_gives_its_leads_in_turn() {
+    let fixture = Fixture::new().await;
+    for token in [b"one".as_slice(), b"two", b"three", b"four"] {
+        fixture.lead(token).await;
+    }
+    let mut owners: Vec<String> = fixture.leads(&fixture.home.author).await.into_iter().filter_map(|lead| lead.owner).collect();
+    owners.sort();
+    assert_eq!(owners, ["ina", "ina", "udo", "udo"]);
+    // A rep sees their own and their queues', an own one is marked.
+    let mine = fixture.store.leads(&fixture.home.reps[0], LeadFilter::Mine).await.unwrap();
+    assert_eq!((mine.len(), mine.iter().all(|lead| lead.mine)), (2, true));
+}
+
+#[tokio::test]
+async fn what_became_of_a_lead_is_said_once_and_logged() {
+    let fixture = Fixture::new().await;
+    fixture.lead(b"one").await;
+    let rep = fixture.home.reps.iter().find(|rep| rep.name == "ina").unwrap();
+    let lead = fixture.leads(rep).await.remove(0);
+    let detail = fixture.store.lead(rep, lead.id).await.unwrap();
+    let change = OutcomeChange { revision: detail.revision, status: "lost".into(), reason: Some("too small".into()) };
+    let changed = fixture.store.change_outcome(rep, lead.id, &change).await.unwrap();
+    assert_eq!((changed.row.status.as_str(), changed.reason.as_deref()), ("lost", Some("too small")));
+    assert!(changed.log.iter().any(|row| row.what.contains("too small") && row.person.as_deref() == Some("ina")), "{:?}", changed.log);
+    // The revision that was looked at is gone.
+    assert!(matches!(fixture.store.change_outcome(rep, lead.id, &change).await, Err(StoreError::Conflict(_))));
+}
+
+#[tokio::test]
+async fn a_conversation_stays_on_the_release_it_began_with() {
+    let fixture = Fixture::new().await;
+    let home = &fixture.home;
+    let started = fixture.start(&home.slug, b"one").await;
+    let draft = fixture.store.draft(home.workspace, home.dialogue).await.unwrap();
+    let title = lumbo_core::outline::Edit::SetTitle { title: "Another title".into() };
+    let changed =
+        fixture.store.change_draft(home.workspace, home.dialogue, home.author.id, draft.revision, lumbo_store::Change::Edits(vec![title])).await.unwrap();
+    fixture.store.release(home.workspace, home.dialogue, Some(home.author.id), changed.draft.revision, "second").await.unwrap();
+    fixture.store.take_input(b"one", &reply("a", started.view.sequence, "storage"), now()).await.unwrap();
+    let rows = fixture.store.releases(home.workspace, home.dialogue).await.unwrap();
+    let open: Vec<(i32, i64)> = rows.iter().map(|row| (row.number, row.open)).collect();
+    assert_eq!(open, [(2, 0), (1, 1)]);
+}
+
+#[tokio::test]
+async fn silence_ends_only_what_was_silent_for_long_enough() {
+    let fixture = Fixture::new().await;
+    fixture.start(&fixture.home.slug, b"one").await;
+    let limit = SignedDuration::from_mins(30);
+    assert_eq!(fixture.store.end_silent(now() + limit - SignedDuration::from_secs(10)).await.unwrap(), 0);
+    let late = now() + limit + SignedDuration::from_mins(1);
+    assert_eq!(fixture.store.end_silent(late).await.unwrap(), 1);
+    assert_eq!(fixture.store.end_silent(late).await.unwrap(), 0, "nothing is ended twice");
+    assert!(fixture.store.resume(b"one").await.unwrap().view.ended);
+}
