@@ -110,14 +110,14 @@ async fn what_a_site_signed_counts_once() {
         let prefill = Prefill { to: PrefillTo::Type(lumbo_core::file::FieldType::Email), text: "maud@ekstromberries.example".into() };
         Some((vec![prefill], signed))
     };
-    let mut counts = Vec::new();
+    let mut knows = Vec::new();
     for token in [b"one".as_slice(), b"two"] {
         let new = NewConversation { slug: &home.slug, token_hash: token, input_id: "start", seed: 1, context: Context::default(), known: known(), now: now() };
         fixture.store.start_conversation(new).await.unwrap();
-        counts.push(fixture.store.field_counts(home.workspace, home.dialogue).await.unwrap().iter().map(|count| count.filled).sum::<i64>());
+        knows.push(fixture.state(token).await.to_string().contains("maud@ekstromberries.example"));
     }
-    // The first conversation knew the address; the second, with the same token, did not.
-    assert_eq!(counts, [1, 1]);
+    // The second brings what was signed for the first: a replay, and nothing is known.
+    assert_eq!(knows, [true, false]);
     assert!(fixture.store.visitor_keys(home.workspace).await.unwrap()[0].used_at.is_some());
 }
 

@@ -72,7 +72,7 @@ fn led(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
             led = true;
         } else if let Some((_, next)) = language.names.greetings.at(scan, first).filter(|(_, next)| *next < scan.tokens.len()) {
             first = next;
-        } else if scan.tokens.get(first).is_some_and(|token| matches!(&*token.folded, "," | ":" | "!")) && first + 1 < scan.tokens.len() {
+        } else if scan.tokens.get(first).is_some_and(|token| matches!(&*token.folded, "," | ":" | "!" | "=")) && first + 1 < scan.tokens.len() {
             first += 1;
         } else {
             break;
@@ -131,6 +131,17 @@ fn either(scan: &Scan<'_>, language: &Language) -> bool {
 
 /// "Tom Ashdown, Heron Foods": either could be the company.
 fn two_names(scan: &Scan<'_>, language: &Language) -> bool {
+    // "Sam, Frost & Sons", "Sam Okoro - Frost & Sons", "Sam Okoro of Frost & Sons"
+    let parts = |index: usize| {
+        let token = &scan.tokens[index];
+        token.is(',') || (token.is_dash() || token.is('|') || token.is('@')) && !token.glued || &*token.folded == "of"
+    };
+    let given = scan.word(0).is_some_and(|word| shared().given_names.contains(word)) && capital(scan.raw, scan.tokens[0].start);
+    let parted = (1..=2).find(|index| *index < scan.tokens.len() && parts(*index));
+    let large_behind = parted.and_then(|index| scan.tokens.get(index + 1)).is_some_and(|token| capital(scan.raw, token.start));
+    if given && large_behind && !with_form_anywhere(scan) {
+        return true;
+    }
     let Some(comma) = scan.tokens.iter().position(|token| token.is(',')) else { return false };
     let large = |tokens: &[Token<'_>]| {
         tokens.len() >= 2 && tokens.iter().all(|token| token.kind == Kind::Word && capital(scan.raw, token.start) && !is_form(&token.folded))
@@ -402,6 +413,10 @@ fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
     let text = scan.raw.get(start..last)?;
     let named = text.chars().any(char::is_alphanumeric) && text.chars().count() <= CHARACTERS;
     let listed = |word: &str| language.company.stops.contains(word) || language.names.stops.contains(word);
+    // "Ltd" alone names nothing.
+    if stop == first + 1 && is_form(&tokens[first].folded) && tokens[first].folded.len() > 2 {
+        return None;
+    }
     let stop_word = stop == first + 1 && listed(&tokens[first].folded) && (!capital(scan.raw, tokens[first].start) || first == 0);
     (named && !stop_word).then(|| Mention { name: tidy(text), start, end: last })
 }

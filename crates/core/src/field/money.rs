@@ -302,7 +302,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, hints: Hints<'_>) -> Fo
         language,
         &found,
         |mention| mention.number,
-        |one, other| (one.amount, &one.currency) == (other.amount, &other.currency) && other.first != one.next + 1,
+        |one, other| (one.amount, &one.currency) == (other.amount, &other.currency) && (other.first != one.next + 1 || scan.tokens[one.next].is('(')),
     ) {
         Some(mention) => {
             let heard = Heard::at(scan.raw, scan.tokens[mention.first].start, scan.tokens[mention.next - 1].end);

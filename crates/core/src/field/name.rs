@@ -153,7 +153,8 @@ fn whole(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     // "The name is Calder, Joss Calder": said again in full.
     if end == first + 1 && scan.tokens.get(end).is_some_and(|token| token.is(',') || token.is('.')) {
         let (close, again) = extent(scan, language, end + 1);
-        if again && close > end + 2 && scan.tokens[close - 1].folded == scan.tokens[first].folded {
+        let said_again = |index: usize| scan.tokens[index].folded == scan.tokens[first].folded;
+        if again && close > end + 2 && (said_again(close - 1) || said_again(end + 1)) {
             return make(scan, language, end + 1, close);
         }
     }
@@ -288,7 +289,7 @@ fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
         let initial = token.folded.chars().count() == 1 && !small && tokens.get(end + 1).is_some_and(|next| next.is('.') && next.glued);
         let ambiguous = !small
             && shared().names_that_are_words.contains(&token.folded)
-            && (end > first || &*token.folded == "will" && tokens.get(end + 1).is_some_and(|next| next.kind == Kind::Word && capital(scan.raw, next.start)));
+            && (end > first || &*token.folded == "will" && tokens.get(end + 1).is_none_or(|next| next.kind == Kind::Mark || capital(scan.raw, next.start)));
         let stop = !initial && !ambiguous && language.names.stops.contains(&*token.folded);
         if stop && (!particle || small && tokens.get(end + 1).is_none_or(|next| next.kind != Kind::Word)) {
             return (end, false);

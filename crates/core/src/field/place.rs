@@ -83,7 +83,7 @@ fn is_name(text: &str, language: &Language) -> bool {
         && text.chars().all(|c| c.is_alphabetic() || matches!(c, ' ' | '-' | '\'' | '’' | '.' | '(' | ')') || ('\u{300}'..='\u{36f}').contains(&c))
         && !words.iter().all(|word| shared().no_places.contains(word) || language.place.stops.contains(word))
         && !one_of_many(text)
-        && words.first().is_some_and(|word| !language.questions_contains(word) && (words.len() > 1 || !language.place.stops.contains(word)))
+        && words.first().is_some_and(|word| !language.questions_contains(word) && !language.place.stops.contains(word))
         && !two_places(text, language)
 }
 
@@ -240,7 +240,10 @@ pub(super) fn from(scan: &Scan<'_>, language: &Language, hint: Option<&str>, tok
             names.push(rest);
         }
     }
-    if names.len() > 2 || !names.iter().all(|name| is_name(name, language)) {
+    // "The one in Saltwick"
+    let small = |name: &String| !name.chars().any(char::is_uppercase) && !is_county(name);
+    let mixed = names.iter().any(small) && names.iter().any(|name| name.starts_with(char::is_uppercase));
+    if names.len() > 2 || mixed || !names.iter().all(|name| is_name(name, language)) {
         return None;
     }
     let mut names = names.into_iter();

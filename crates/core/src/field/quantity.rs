@@ -167,7 +167,13 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, units: &Units) -> Found
     if found.is_empty() {
         return Found::Nothing;
     }
-    match TookBack::choose(scan, language, &found, |mention| mention.number, |one, other| one.value == other.value && other.first != one.next + 1) {
+    match TookBack::choose(
+        scan,
+        language,
+        &found,
+        |mention| mention.number,
+        |one, other| one.value == other.value && (other.first != one.next + 1 || scan.tokens[one.next].is('(')),
+    ) {
         Some(mention) => {
             let heard = Heard::at(scan.raw, scan.tokens[mention.first].start, scan.tokens[mention.next - 1].end);
             Found::Value(Value::Number(mention.value.clone()), heard)

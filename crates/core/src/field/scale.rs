@@ -26,7 +26,9 @@ pub(super) fn read(scan: &Scan<'_>, folded: &str, language: &Language, options: 
         Some((amount, _)) => vec![amount],
         None => amounts(scan, language),
     };
-    let Some(amount) = TookBack::choose(scan, language, &found, |amount| (amount.first, amount.next), Amount::says_the_same).copied() else {
+    let Some(amount) =
+        TookBack::choose(scan, language, &found, |amount| (amount.first, amount.next), |one: &Amount, other| one.says_the_same(scan, other)).copied()
+    else {
         return match (found.as_slice(), ends) {
             // "4 out of 5", "4 of the 5"
             ([one, top], Some((_, most)))

@@ -106,6 +106,16 @@ fn both(scan: &Scan<'_>, language: &Language) -> bool {
         let word = scan.word(index)?;
         if language.plain_yes.contains(word) { Some(true) } else { language.plain_no.contains(word).then_some(false) }
     };
+    // "Maybe yes, maybe no", "yes?? maybe"
+    let perhaps = |index: usize| scan.word(index).is_some_and(|word| shared().perhaps.contains(word));
+    let words = (0..scan.tokens.len().min(12)).filter(|index| scan.word(*index).is_some());
+    if scan.tokens.len() <= 12
+        && words.clone().any(perhaps)
+        && words.clone().any(|index| said(index).is_some())
+        && words.clone().all(|index| perhaps(index) || said(index).is_some())
+    {
+        return true;
+    }
     (1..scan.tokens.len().min(40)).any(|index| {
         scan.word(index).is_some_and(|word| shared().ands.contains(word)) && said(index - 1).zip(said(index + 1)).is_some_and(|(one, other)| one != other)
     })

@@ -292,6 +292,8 @@ pub(crate) struct DateWords {
     /// The letter of a quarter.
     pub quarter_names: HashSet<String>,
     pub half_year: Lexicon<()>,
+    /// Before a day that something comes earlier than: "two days before 1 January".
+    pub before_day: Lexicon<()>,
     /// Words for today that say as often how things stand: "we spend £500 now".
     pub now: Lexicon<()>,
     /// Stretches of the year that have no first day: "spring", "H1". A date beside one is asked for again.

@@ -114,6 +114,10 @@ pub(crate) struct Shared {
     pub leads_on: Words,
     /// Before a part of what was counted before: "80, including 5 children".
     pub subsets: Words,
+    /// Before a number that is to be multiplied: "twice 40".
+    pub factors: Words,
+    /// Beside a yes or a no that is none: "yes, maybe".
+    pub perhaps: Words,
     /// Between the sides of something: "10 by 12 metres".
     pub by: Words,
     /// Before a weekday: "next week on Monday".

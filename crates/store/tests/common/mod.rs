@@ -25,6 +25,7 @@ pub struct Home {
 
 pub struct Fixture {
     pub store: Store,
+    url: String,
     pub home: Home,
     pub other: Home,
 }
@@ -42,10 +43,11 @@ impl Fixture {
         let name = format!("store_{}", Uuid::new_v4().simple());
         let mut admin = PgConnection::connect(&format!("{server}/postgres")).await.unwrap();
         admin.execute(sqlx::AssertSqlSafe(format!("create database {name}"))).await.unwrap();
-        let store = Store::connect(&format!("{server}/{name}"), 8).await.unwrap();
+        let url = format!("{server}/{name}");
+        let store = Store::connect(&url, 8).await.unwrap();
         let home = Self::home(&store, "home").await;
         let other = Self::home(&store, "other").await;
-        Self { store, home, other }
+        Self { store, url, home, other }
     }
 
     async fn home(store: &Store, slug: &str) -> Home {
@@ -82,6 +84,12 @@ impl Fixture {
             last = self.store.take_input(token, &input, now()).await.unwrap();
         }
         last
+    }
+
+    /// The state of the conversation that a token opens, as it is kept.
+    pub async fn state(&self, token: &[u8]) -> serde_json::Value {
+        let mut db = PgConnection::connect(&self.url).await.unwrap();
+        sqlx::query_scalar("select state from conversations where token_hash = $1").bind(token).fetch_one(&mut db).await.unwrap()
     }
 
     /// A conversation that ends with a lead.

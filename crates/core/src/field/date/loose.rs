@@ -69,7 +69,10 @@ fn before(scan: &Scan<'_>, mention: &Mention, calendar: Calendar<'_>) -> bool {
     // "From" counts any unit, "on" weeks only: "a week on Friday", "3 days on Friday".
     let mut counts_from = None;
     for _ in 0..3 {
-        if let Some((weeks_only, start)) = dates.from_day.before(scan, at) {
+        if let Some((_, start)) = dates.before_day.before(scan, at) {
+            counts_from = Some(false);
+            at = start;
+        } else if let Some((weeks_only, start)) = dates.from_day.before(scan, at) {
             counts_from = Some(weeks_only == 1);
             at = start;
         } else if let Some((_, start)) = dates.inside.before(scan, at) {

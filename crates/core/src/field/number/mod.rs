@@ -37,9 +37,10 @@ pub(super) struct Amount {
 
 impl Amount {
     /// True where two mentions say the same number.
-    pub(super) fn says_the_same(&self, other: &Self) -> bool {
+    pub(super) fn says_the_same(&self, scan: &Scan<'_>, other: &Self) -> bool {
         // "20 + 20" and "twenty twenty" are two; "twenty 20" says it again.
-        let joined = other.first == self.next + 1 || other.first == self.next && self.in_digits == other.in_digits;
+        let bracket = scan.tokens.get(self.next).is_some_and(|token| token.is('('));
+        let joined = other.first == self.next + 1 && !bracket || other.first == self.next && self.in_digits == other.in_digits;
         !joined && (self.amount, self.span) == (other.amount, other.span)
     }
 
@@ -131,11 +132,26 @@ pub(super) fn amounts(scan: &Scan<'_>, language: &Language) -> Vec<Amount> {
                 // "10 pallets less than last year" is a difference.
                 let goes_on = scan.word(found.next).is_some_and(|word| language.but.contains(word) || language.join.contains(word));
                 let compared = language.differs.at(scan, found.next).is_some() || !goes_on && language.differs.at(scan, found.next + 1).is_some();
-                // "A third of 90"
-                let part_of = found.first >= 2
-                    && scan.word(found.first - 1).is_some_and(|word| shared().after_fractions.contains(word))
-                    && (scan.tokens[found.first - 2].is('%')
-                        || scan.word(found.first - 2).is_some_and(|word| language.compounds.parts.contains_key(word) || language.fractions.contains_key(word)));
+                // "A third of 90", "10% of £400", "twice 40", "one in 40"
+                let sign = found.first > 0 && matches!(&*scan.tokens[found.first - 1].folded, "£" | "€" | "$");
+                let begins = found.first - usize::from(sign);
+                let factor = begins
+                    .checked_sub(1)
+                    .and_then(|index| scan.word(index))
+                    .is_some_and(|word| shared().factors.contains(word) && !language.fractions.contains_key(word));
+                let one_in =
+                    begins >= 2 && matches!(scan.word(begins - 1), Some("in")) && out.last().is_some_and(|before| before.article && before.next + 1 == begins);
+                // "Four times 10"
+                let times = factor && out.last().is_some_and(|before| before.next + 1 == begins);
+                if one_in || times {
+                    out.pop();
+                }
+                let part_of = factor
+                    || one_in
+                    || begins >= 2
+                        && scan.word(begins - 1).is_some_and(|word| shared().after_fractions.contains(word))
+                        && (scan.tokens[begins - 2].is('%')
+                            || scan.word(begins - 2).is_some_and(|word| language.compounds.parts.contains_key(word) || language.fractions.contains_key(word)));
                 // "80, including 5 vegetarians"
                 let subset = !out.is_empty() && found.first > 0 && scan.word(found.first - 1).is_some_and(|word| shared().subsets.contains(word));
                 let lone_decimals = decimals && out.last().is_none_or(|before| before.next + 2 < found.first);
@@ -201,6 +217,11 @@ pub(super) fn amount_at(scan: &Scan<'_>, index: usize, language: &Language) -> R
     // "2-3k", "two or three hundred": the multiplier counts for both ends.
     if high.times > Decimal::ONE && low.times == Decimal::ONE && from > Decimal::ZERO && from < high.amount / high.times && from < high.times {
         from *= high.times;
+    }
+    // "£4-500" may be hundreds.
+    let glued_dash = tokens[low.next].is_dash() && tokens[low.next].glued;
+    if glued_dash && from > Decimal::ZERO && from < Decimal::TEN && high.times == Decimal::ONE && high.amount >= from * Decimal::from(50) {
+        return Err(high.next);
     }
     let (from, to) = if from < Decimal::ZERO && high.amount < Decimal::ZERO && high.amount < from { (high.amount, from) } else { (from, high.amount) };
     if from < to {
@@ -358,11 +379,11 @@ pub(super) fn read_whole(scan: &Scan<'_>, language: &Language, units: &Units) ->
     if own > 0 && own < candidates.len() {
         candidates.retain(|(amount, own)| *own || amount.stands_alone(scan, language));
     }
-    let chosen = match TookBack::choose(scan, language, &candidates, |(amount, _)| (amount.first, amount.next), |(one, _), (other, _)| one.says_the_same(other))
-    {
-        Some((amount, _)) => *amount,
-        None => return Found::Several(Heard::whole(scan.raw)),
-    };
+    let chosen =
+        match TookBack::choose(scan, language, &candidates, |(amount, _)| (amount.first, amount.next), |(one, _), (other, _)| one.says_the_same(scan, other)) {
+            Some((amount, _)) => *amount,
+            None => return Found::Several(Heard::whole(scan.raw)),
+        };
     let heard = Heard::at(scan.raw, scan.tokens[chosen.heard_from].start, scan.tokens[chosen.next - 1].end);
     let whole = match chosen.span {
         Some((low, high)) => low.is_integer() && high.is_integer(),
