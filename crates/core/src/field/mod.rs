@@ -397,7 +397,9 @@ impl Reader {
         {
             return self.judge(value, heard, context, tried);
         }
-        if self.declines(raw, &folded) {
+        // "I'm a sole trader" names an option, though elsewhere it says that there is no company.
+        let names_option = matches!(self.kind, FieldType::Choice | FieldType::Choices) && !self.options.mentions(&scan).is_empty();
+        if !names_option && self.declines(raw, &folded) {
             return Reading::Declined;
         }
         let found = match self.found(&scan, &folded, context) {

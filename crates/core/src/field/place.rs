@@ -240,6 +240,11 @@ pub(super) fn from(scan: &Scan<'_>, language: &Language, hint: Option<&str>, tok
             names.push(rest);
         }
     }
+    // "The high street" is one of many.
+    let article = first > 0 && scan.word(first - 1) == Some("the") && token < first;
+    if article && !text.chars().any(char::is_uppercase) && place.country.is_none() && place.postcode.is_none() {
+        return None;
+    }
     // "The one in Saltwick"
     let small = |name: &String| !name.chars().any(char::is_uppercase) && !is_county(name);
     let mixed = names.iter().any(small) && names.iter().any(|name| name.starts_with(char::is_uppercase));

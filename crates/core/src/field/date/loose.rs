@@ -25,6 +25,14 @@ fn behind(scan: &Scan<'_>, next: usize, calendar: Calendar<'_>) -> bool {
         return true;
     }
     // "In a month or two"
+    // "Next month's end"
+    let end = next + usize::from(scan.word(next) == Some("'s"));
+    if scan.word(end).is_some()
+        && dates.end.at(scan, end).is_some_and(|(_, behind)| behind == end + 1)
+        && scan.tokens.get(end + 1).is_none_or(|token| token.kind == Kind::Mark)
+    {
+        return true;
+    }
     // "Dans un mois et demi"
     if calendar.language.and_half.at(scan, next).is_some() {
         return true;
