@@ -131,7 +131,7 @@ fn either(scan: &Scan<'_>, language: &Language) -> bool {
 
 /// "Tom Ashdown, Heron Foods": either could be the company.
 fn two_names(scan: &Scan<'_>, language: &Language) -> bool {
-    // "Sam, Frost & Sons", "Sam Okoro - Frost & Sons", "Sam Okoro of Frost & Sons"
+    // "Priya, Coldway", "Sam, Frost & Sons", "Sam Okoro - Frost & Sons", "Sam Okoro of Frost & Sons"
     let parts = |index: usize| {
         let token = &scan.tokens[index];
         token.is(',') || (token.is_dash() || token.is('|') || token.is('@')) && !token.glued || &*token.folded == "of"
@@ -146,10 +146,7 @@ fn two_names(scan: &Scan<'_>, language: &Language) -> bool {
     let large = |tokens: &[Token<'_>]| {
         tokens.len() >= 2 && tokens.iter().all(|token| token.kind == Kind::Word && capital(scan.raw, token.start) && !is_form(&token.folded))
     };
-    // "Priya, Coldway"
-    let given = scan.word(0).is_some_and(|word| shared().given_names.contains(word)) && comma == 1 && scan.tokens.len() <= 4;
-    given && !with_form_anywhere(scan)
-        || comma == 2 && large(&scan.tokens[..comma]) && large(&scan.tokens[comma + 1..]) && language.company.cues.at(scan, 0).is_none()
+    comma == 2 && large(&scan.tokens[..comma]) && large(&scan.tokens[comma + 1..]) && language.company.cues.at(scan, 0).is_none()
 }
 
 /// A company behind a cue inside the reply, with the cue's first word and its length in tokens; longer cues are surer.
