@@ -278,6 +278,22 @@ fn a_greeting_a_thing_and_two_people_are_no_name() {
 }
 
 #[test]
+fn a_reply_of_nothing_but_corrections_is_read_like_any_other() {
+    let corrections = "Ana, sorry, ".repeat(800);
+    for kind in ["person_name", "company"] {
+        let field = field(&json!({ "type": kind }), "en");
+        let reader = Reader::new(ReaderSpec::of(&field, "en")).unwrap();
+        assert!(
+            matches!(
+                reader.read(&corrections, Around::of(&json!({})).context(), 0),
+                lumbo_core::field::Reading::Failed { .. } | lumbo_core::field::Reading::Value { .. }
+            ),
+            "{kind}"
+        );
+    }
+}
+
+#[test]
 fn names_are_split_as_their_owners_write_them() {
     let spec = json!({"type": "person_name"});
     check(

@@ -3,6 +3,9 @@
 use super::{Found, Heard};
 use crate::language::{Kind, Language, Scan, shared};
 
+/// Longest reply, in tokens, that is looked at for a corrected name.
+const CORRECTED: usize = 60;
+
 /// How a prospect takes a mention back.
 pub(super) struct TookBack;
 
@@ -63,8 +66,12 @@ fn taken_back(scan: &Scan<'_>, from: usize, to: usize, language: &Language) -> b
 /// What is read behind words that take back what stands before them: "Ana, sorry, Anna", "not Heron, Saltwick Fish".
 /// Nothing where there are none, or where nothing is said behind them.
 pub(super) fn behind_correction(scan: &Scan<'_>, language: &Language, read: impl Fn(&Scan<'_>) -> Found) -> Option<Found> {
+    // Who corrects a name does so in a short reply; the bound keeps a reply of nothing but corrections linear.
+    let last = scan.tokens.len();
+    if last > CORRECTED {
+        return None;
+    }
     let english = Language::get("en");
-    let last = scan.tokens.len().min(60);
     let parts = |index: usize| scan.tokens[index].is(',') || language.but.contains(&*scan.tokens[index].folded);
     let leaves_out = |word: &str| language.not.contains(word) && word != "no" || shared().leaves_out.contains(word);
     let begins = if scan.word(0).is_some_and(leaves_out) {

@@ -1,4 +1,4 @@
-import { expect, test } from "vitest";
+import { describe, expect, test } from "vitest";
 
 import type { Dialogue } from "../names";
 import { fieldTypes } from "../names";
@@ -7,7 +7,6 @@ import {
   around,
   contexts,
   firstComparison,
-  groupOf,
   isGroup,
   operatorWords,
   operatorsFor,
@@ -20,89 +19,87 @@ import {
 const dialogue = {
   language: "en",
   fields: [
-    { id: "f1", key: "pallets", label: "Pallets", type: "quantity" },
-    {
-      id: "f2",
-      key: "temperature",
-      label: "Temperature",
-      type: "choice",
-      options: [
-        { key: "frozen", label: { en: "Frozen" } },
-        { key: "chilled", label: { en: "Chilled" } },
-      ],
-    },
+    { id: "f1", key: "pallets", label: "Pallets", type: "whole_number" },
+    { id: "f2", key: "kind", label: "Kind", type: "choice", options: [{ key: "a", label: { en: "A" } }] },
+    { id: "f3", key: "dock", label: "Dock", type: "yes_no" },
   ],
   scorecards: [{ bands: [{ id: "hot", label: "Hot" }] }],
-  sections: [],
 } as unknown as Dialogue;
 
-const leaf = (what: string): Condition => ({ compare: { what, is: "is_known" } });
-
-test("every type can be known or missing, and every operator has words", () => {
-  for (const type of [...fieldTypes, "score", "clock", "weekday"] as const) {
-    const operators = operatorsFor(type);
-    expect(operators, type).toContain("is_known");
-    expect(operators, type).toContain("is_missing");
-    expect(
-      operators.every((operator) => operatorWords[operator]),
-      type,
-    ).toBe(true);
-  }
-});
-
-test("a number is compared by size, a choice by option, a list by what it holds", () => {
-  expect(operatorsFor("money")[0]).toBe("at_least");
-  expect(operatorsFor("choice")).toContain("is_none_of");
-  expect(operatorsFor("choices")).toEqual(["contains", "is_known", "is_missing"]);
-  expect(operatorsFor("yes_no")).toEqual(["is", "is_known", "is_missing"]);
-});
-
-test("score and band are compared, but not shown in a text", () => {
-  expect(contexts.map(([what]) => what)).toContain("@score");
-  expect(around.map(([what]) => what)).not.toContain("@band");
-  expect(around.length).toBe(contexts.length - 2);
-});
-
-test("what is compared brings its values where they are listed", () => {
-  expect(subject(dialogue, "temperature").listed).toEqual([
-    ["frozen", "Frozen"],
-    ["chilled", "Chilled"],
-  ]);
-  expect(subject(dialogue, "@band").listed).toEqual([["hot", "Hot"]]);
-  expect(subject(dialogue, "@weekday").listed[0]).toEqual(["monday", "Monday"]);
-  expect(subject(dialogue, "@local_time").type).toBe("clock");
-  expect(subject(dialogue, "gone")).toMatchObject({ field: undefined, type: "text", listed: [] });
-});
-
-test("another operator keeps the values that still fit", () => {
-  const least = { what: "pallets", is: "at_least" as const, to: "50" };
-  expect(withOperator(least, "between", [], "quantity")).toEqual({ what: "pallets", is: "between", to: ["50", "50"] });
-  const between = { what: "pallets", is: "between" as const, to: ["50", "199"] };
-  expect(withOperator(between, "at_most", [], "quantity")).toEqual({ what: "pallets", is: "at_most", to: "50" });
-  expect(withOperator(least, "is_missing", [], "quantity")).toEqual({ what: "pallets", is: "is_missing" });
-  const one = { what: "temperature", is: "is" as const, to: "chilled" };
-  expect(withOperator(one, "is_one_of", [["frozen", "Frozen"]], "choice")).toEqual({
-    what: "temperature",
-    is: "is_one_of",
-    to: ["chilled"],
+describe("conditions", () => {
+  test("offer only operators that fit the type", () => {
+    expect(operatorsFor("choice")).not.toContain("at_least");
+    expect(operatorsFor("whole_number")).not.toContain("contains");
+    expect(operatorsFor("yes_no")).toEqual(["is", "is_known", "is_missing"]);
   });
-});
 
-test("a first comparison stands for what is most likely meant", () => {
-  expect(firstComparison(dialogue, "pallets")).toEqual({ what: "pallets", is: "at_least", to: "1" });
-  expect(firstComparison(dialogue, "temperature")).toEqual({ what: "temperature", is: "is", to: "frozen" });
-  expect(firstComparison(dialogue, "@local_time")).toEqual({
-    what: "@local_time",
-    is: "between",
-    to: ["09:00", "17:00"],
+  test("begin with what an author most likely means", () => {
+    expect(firstComparison(dialogue, "kind")).toEqual({ what: "kind", is: "is", to: "a" });
+    expect(firstComparison(dialogue, "dock")).toEqual({ what: "dock", is: "is", to: "yes" });
+    expect(firstComparison(dialogue, "pallets")).toEqual({ what: "pallets", is: "at_least", to: "1" });
+    expect(firstComparison(dialogue, "@page")).toEqual({ what: "@page", is: "is", to: "" });
   });
-});
 
-test("a group of one is that one, and empty groups are dropped", () => {
-  expect(simple(groupOf("all", [leaf("a")]))).toEqual(leaf("a"));
-  expect(simple(groupOf("any", [leaf("a"), groupOf("all", []), groupOf("all", [leaf("b")])]))).toEqual(
-    groupOf("any", [leaf("a"), leaf("b")]),
-  );
-  const empty = simple(groupOf("all", []));
-  expect(isGroup(empty) && partsOf(empty)).toEqual([]);
+  test("keep values from one operator to the next", () => {
+    const of = { what: "pallets", is: "at_least" as const, to: "200" };
+    expect(withOperator(of, "between", [], "whole_number")).toEqual({
+      what: "pallets",
+      is: "between",
+      to: ["200", "200"],
+    });
+    expect(withOperator(of, "is_missing", [], "whole_number")).toEqual({ what: "pallets", is: "is_missing" });
+  });
+
+  test("compare the prospect's clock with times and days", () => {
+    const hours = { what: "@local_time", is: "between", to: ["09:00", "17:00"] };
+    expect(firstComparison(dialogue, "@local_time")).toEqual(hours);
+    expect(operatorsFor("clock")).not.toContain("contains");
+    expect(firstComparison(dialogue, "@weekday")).toEqual({ what: "@weekday", is: "is_one_of", to: ["monday"] });
+    expect(subject(dialogue, "@weekday").listed).toHaveLength(7);
+  });
+
+  test("drop empty groups and brackets around one", () => {
+    const one: Condition = { compare: { what: "dock", is: "is", to: "yes" } };
+    expect(simple({ all: [{ any: [one] }] })).toEqual(one);
+    expect(simple({ all: [one, { any: [] }, one] })).toEqual({ all: [one, one] });
+  });
+
+  test("can ask of every type whether it is known, in words", () => {
+    for (const type of [...fieldTypes, "score", "clock", "weekday"] as const) {
+      const operators = operatorsFor(type);
+      expect(operators, type).toEqual(expect.arrayContaining(["is_known", "is_missing"]));
+      expect(
+        operators.every((operator) => operatorWords[operator]),
+        type,
+      ).toBe(true);
+    }
+  });
+
+  test("compare score and band, which no text shows", () => {
+    expect(contexts.map(([what]) => what)).toContain("@score");
+    expect(around.map(([what]) => what)).not.toContain("@band");
+    expect(around).toHaveLength(contexts.length - 2);
+  });
+
+  test("bring the values of what is compared, where they are listed", () => {
+    expect(subject(dialogue, "kind").listed).toEqual([["a", "A"]]);
+    expect(subject(dialogue, "@band").listed).toEqual([["hot", "Hot"]]);
+    expect(subject(dialogue, "gone")).toMatchObject({ field: undefined, type: "text", listed: [] });
+  });
+
+  test("keep one of two values, and make a list of one", () => {
+    const between = { what: "pallets", is: "between" as const, to: ["50", "199"] };
+    expect(withOperator(between, "at_most", [], "whole_number")).toEqual({ what: "pallets", is: "at_most", to: "50" });
+    const one = { what: "kind", is: "is" as const, to: "b" };
+    expect(withOperator(one, "is_one_of", [["a", "A"]], "choice")).toEqual({
+      what: "kind",
+      is: "is_one_of",
+      to: ["b"],
+    });
+  });
+
+  test("leave an empty group empty", () => {
+    const empty = simple({ all: [] });
+    expect(isGroup(empty) && partsOf(empty)).toEqual([]);
+  });
 });
