@@ -6,7 +6,7 @@ use strsim::damerau_levenshtein;
 
 use super::took_back::TookBack;
 use crate::file::Choice;
-use crate::language::{HashSet, Kind, Language, Lexicon, Scan, fold};
+use crate::language::{HashSet, Kind, Language, Lexicon, Scan, fold, shared};
 
 /// An option folded for comparison.
 #[derive(Debug, Clone)]
@@ -131,6 +131,10 @@ impl Options {
     /// The option that a reply names in a sentence, or with small typos.
     pub(super) fn sought(&self, scan: &Scan<'_>, folded: &str, language: &Language) -> Match {
         let english = Language::get("en");
+        // "Half flat, half tiled"
+        if scan.tokens.iter().filter(|token| shared().halves.contains(&token.folded)).count() >= 2 {
+            return Match::None;
+        }
         let found = self.mentions(scan);
         let kept = TookBack::kept(scan, language, &found, &|mention: &Mention| (mention.first, mention.next));
         if let Some(last) = kept.last() {

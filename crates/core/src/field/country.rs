@@ -78,8 +78,12 @@ pub(super) fn at(scan: &Scan<'_>, index: usize) -> Option<(&'static str, usize)>
     if !written.bytes().all(|byte| byte.is_ascii_uppercase()) || !(2..=3).contains(&written.len()) {
         return None;
     }
-    // "Île-DE": a part of another word.
-    if token.glued && index > 0 && scan.tokens[index - 1].is_dash() {
+    // "Île-DE", "CB7 4EE": a part of another word.
+    if token.glued && index > 0 && (scan.tokens[index - 1].is_dash() || scan.tokens[index - 1].kind == Kind::Digits) {
+        return None;
+    }
+    // "HU3"
+    if scan.tokens.get(index + 1).is_some_and(|next| next.glued && next.kind == Kind::Digits) {
         return None;
     }
     code(written).map(|code| (code, index + 1))

@@ -539,8 +539,7 @@ impl Reader {
         let scan = Scan::new(raw);
         let words = scan.tokens.iter().rposition(|token| token.kind != Kind::Mark).map_or(0, |last| last + 1);
         let Some((_, next)) = self.language.none_begins.at(&scan, 0) else { return false };
-        let small =
-            |index: usize| raw.get(scan.tokens[index].start..).is_some_and(|rest| rest.starts_with(char::is_lowercase)) || self.language.nouns_are_large;
+        let small = |index: usize| scan.is_small(index) || self.language.nouns_are_large;
         next < words && words <= next + 2 && (next..words).all(|index| scan.word(index).is_some() && small(index))
     }
 

@@ -271,28 +271,31 @@ fn sum(scan: &Scan<'_>, amount: &Amount, currency: &str) -> Option<Decimal> {
     (kept.scale() <= digits.max(2)).then_some(kept)
 }
 
-/// Reads one amount; a bare number is in the field's currency.
+/// Every bare number that can be an amount in the field's currency, those that count something else left out.
+pub(super) fn bare(scan: &Scan<'_>, language: &Language, hints: Hints<'_>, all: &[Amount]) -> Vec<Mention> {
+    let units = Units::new(None, language);
+    let Some(currency) = hints.currency else { return Vec::new() };
+    all.iter()
+        .filter(|amount| !counts_something(scan, amount, language, &units))
+        .filter(|amount| (!amount.article || scan.tokens.len() == 1) && !unknown_beside(scan, amount) && !amount.is_of_a_date(scan, language))
+        .filter(|amount| {
+            units
+                .around(scan, amount.first, amount.next, language)
+                .is_none_or(|unit| unit.unit.dimension == "length" && scan.tokens[unit.first].folded.len() == 1)
+        })
+        .filter_map(|amount| {
+            let kept = sum(scan, amount, currency)?;
+            Some(Mention { amount: kept, currency: currency.to_owned(), first: amount.heard_from, next: amount.next, number: (amount.first, amount.next) })
+        })
+        .collect()
+}
+
+/// Reads one amount; a bare number is in the field's currency, where no number counts something else.
 pub(super) fn read(scan: &Scan<'_>, language: &Language, hints: Hints<'_>) -> Found {
     let all = amounts(scan, language);
-    let units = Units::new(None, language);
     let mut found = of(scan, hints, &all);
-    if found.is_empty()
-        && let Some(currency) = hints.currency
-        && !all.iter().any(|amount| counts_something(scan, amount, language, &units))
-    {
-        found = all
-            .iter()
-            .filter(|amount| (!amount.article || scan.tokens.len() == 1) && !unknown_beside(scan, amount) && !amount.is_of_a_date(scan, language))
-            .filter(|amount| {
-                units
-                    .around(scan, amount.first, amount.next, language)
-                    .is_none_or(|unit| unit.unit.dimension == "length" && scan.tokens[unit.first].folded.len() == 1)
-            })
-            .filter_map(|amount| {
-                let kept = sum(scan, amount, currency)?;
-                Some(Mention { amount: kept, currency: currency.to_owned(), first: amount.heard_from, next: amount.next, number: (amount.first, amount.next) })
-            })
-            .collect();
+    if found.is_empty() && !all.iter().any(|amount| counts_something(scan, amount, language, &Units::new(None, language))) {
+        found = bare(scan, language, hints, &all);
     }
     if found.is_empty() {
         return Found::Nothing;

@@ -70,7 +70,7 @@ pub(super) fn of(scan: &Scan<'_>, language: &Language, units: &Units, found: &[A
     };
     let mut last_unit: Option<&'static Unit> = None;
     for amount in found {
-        let Some(amount) = &units.letter_of_unit(scan, amount) else { continue };
+        let Some(amount) = &units.letter_of_unit(scan, amount, language) else { continue };
         let unit = units.around(scan, amount.first, amount.next, language);
         if super::money::beside(scan, amount.first, amount.next) && !unit.is_some_and(|found| units.is_own(found.unit)) {
             continue;

@@ -145,6 +145,9 @@ pub(super) fn negated(scan: &Scan<'_>, first: usize, language: &Language) -> boo
         if !not_right_before && scan.word(index).is_some_and(|word| shared().leads_on.contains(word)) {
             return false;
         }
+        if back == 1 && shared().nothing.contains(&token.folded) {
+            return true;
+        }
         if language.not.contains(&*token.folded) || english.not.contains(&*token.folded) && !language.words.contains_key(&*token.folded) && back <= 2 {
             return true;
         }

@@ -1,6 +1,7 @@
 //! Units, their names and conversions. Listed in `data/lists/units.json`; a field may have a unit of its own as well.
 //!
-//! Factors are those of the international yard and pound agreement of 1959 and of NIST SP 811, appendix B.
+//! Factors are those of the international yard and pound agreement of 1959 and of NIST SP 811, appendix B; bytes in
+//! thousands and in powers of 1,024 those of IEC 80000-13.
 
 use std::collections::HashMap;
 use std::sync::OnceLock;
@@ -151,6 +152,11 @@ impl Units {
         whole.then(|| self.convert(amount, unit)).flatten()
     }
 
+    /// True where the field counts in days, weeks, months or the like.
+    pub(super) fn is_time(&self) -> bool {
+        self.listed.is_some_and(|own| own.dimension == "time")
+    }
+
     /// True where the field's unit is one of temperature.
     pub(super) fn is_temperature(&self) -> bool {
         self.listed.is_some_and(|own| own.dimension == "temperature")
@@ -158,7 +164,7 @@ impl Units {
 
     /// "9m" is nine metres or minutes where the field counts such, not nine million; "3k" may be either of two there and
     /// is nothing.
-    pub(super) fn letter_of_unit(&self, scan: &Scan<'_>, amount: &Amount) -> Option<Amount> {
+    pub(super) fn letter_of_unit(&self, scan: &Scan<'_>, amount: &Amount, language: &Language) -> Option<Amount> {
         let measures = self.listed.is_some_and(|own| matches!(own.dimension.as_str(), "length" | "time" | "area" | "volume"));
         let letter = amount.next.checked_sub(1).filter(|last| measures && *last > amount.first).and_then(|last| scan.word(last));
         match letter {
@@ -167,7 +173,8 @@ impl Units {
                 let bare = |amount: Decimal| if amount < million { amount } else { (amount / million).normalize() };
                 Some(Amount { amount: bare(amount.amount), span: amount.span.map(|(low, high)| (bare(low), bare(high))), next: amount.next - 1, ..*amount })
             }
-            Some("k") => None,
+            // "15k km" says the unit as well.
+            Some("k") if self.at(scan, amount.next, language).is_none() => None,
             _ => Some(*amount),
         }
     }
@@ -188,11 +195,13 @@ impl Units {
             return None;
         }
         // Short words that mean something else when they stand alone: "40 in Leeds", "40 to 50".
-        let glued_only = matches!(&*token.folded, "in" | "to" | "c" | "f" | "st" | "s" | "j") && next == index + 1;
+        let glued_only = matches!(&*token.folded, "in" | "to" | "c" | "f" | "st" | "s" | "j" | "w") && next == index + 1;
         // "10 in" ends a length.
         let inches = &*token.folded == "in" && next == scan.tokens.len() && self.listed.is_some_and(|own| own.dimension == "length");
-        let degrees = inches || self.listed.is_some_and(|own| own.dimension == "temperature") && matches!(&*token.folded, "c" | "f");
-        (!glued_only || degrees || token.glued && index > 0 && scan.tokens[index - 1].kind == Kind::Digits).then(|| FoundUnit {
+        let asked = inches
+            || self.listed.is_some_and(|own| own.dimension == "temperature") && matches!(&*token.folded, "c" | "f")
+            || self.listed.is_some_and(|own| own.dimension == "power") && &*token.folded == "w";
+        (!glued_only || asked || token.glued && index > 0 && scan.tokens[index - 1].kind == Kind::Digits).then(|| FoundUnit {
             unit: &table().units[found],
             first: index,
             next,
@@ -204,7 +213,9 @@ impl Units {
     pub(super) fn around(&self, scan: &Scan<'_>, first: usize, next: usize, language: &Language) -> Option<FoundUnit> {
         let behind = next + usize::from(scan.tokens.get(next).is_some_and(|token| token.is('+') || token.is_dash() && token.glued));
         if let Some(found) = self.at(scan, next, language).or_else(|| self.at(scan, behind, language)) {
-            return Some(found);
+            // "SKUs 900 staff 12" counts what stands before, where that is the field's.
+            let own = (!self.is_own(found.unit)).then(|| self.right_before(scan, first, language)).flatten();
+            return own.filter(|own| self.is_own(own.unit)).or(Some(found));
         }
         for index in behind..behind + 3 {
             if index > behind
@@ -217,6 +228,11 @@ impl Units {
                 break;
             }
         }
+        self.right_before(scan, first, language)
+    }
+
+    /// The unit right before a number: "pallets: 340".
+    fn right_before(&self, scan: &Scan<'_>, first: usize, language: &Language) -> Option<FoundUnit> {
         let mut before = first;
         while before > 0 && (scan.tokens[before - 1].is(':') || scan.tokens[before - 1].is('=')) {
             before -= 1;
@@ -294,6 +310,14 @@ mod tests {
             ("-18", "celsius", "°F", "-0.4"),
             ("36", "hours", "day", "1.5"),
             ("2", "weeks", "day", "14"),
+            ("4", "MWh", "kWh", "4000"),
+            ("90", "MJ", "kWh", "25"),
+            ("2", "GJ", "kWh", "555.55555556"),
+            ("500", "kcal", "kWh", "0.58111111"),
+            ("10", "hp", "kW", "7.45699872"),
+            ("1500", "watts", "kW", "1.5"),
+            ("2", "TB", "GB", "2000"),
+            ("1", "GiB", "MB", "1073.741824"),
         ] {
             assert_eq!(converted(amount, from, to).as_deref(), Some(expected), "{amount} {from} in {to}");
         }

@@ -99,6 +99,37 @@ impl<'de> Deserialize<'de> for Lexicon<u8> {
     }
 }
 
+/// Names of months or days of the week, each meaning its place, and slips of the keyboard in them: a letter left out, struck
+/// twice, or two that changed places. A name shorter than seven letters is not guessed, nor one that would begin with
+/// another letter or lose its last.
+pub(super) fn with_slips<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Lexicon<u8>, D::Error> {
+    let groups = Vec::<Vec<String>>::deserialize(deserializer)?;
+    let numbered = || groups.iter().zip(0_u8..).flat_map(|(group, place)| group.iter().map(move |phrase| (phrase.as_str(), place)));
+    let mut out = Lexicon::new(numbered());
+    for (name, place) in numbered() {
+        slips(name).iter().for_each(|slip| out.add(slip, place));
+    }
+    Ok(out)
+}
+
+fn slips(name: &str) -> Vec<String> {
+    let letters: Vec<char> = name.chars().collect();
+    if letters.len() < 7 || letters.iter().any(|letter| !letter.is_alphabetic()) {
+        return Vec::new();
+    }
+    let mut out = Vec::new();
+    for at in 1..letters.len() - 1 {
+        let mut without = letters.clone();
+        without.remove(at);
+        let mut swapped = letters.clone();
+        swapped.swap(at, at + 1);
+        let mut doubled = letters.clone();
+        doubled.insert(at, letters[at]);
+        out.extend([without, swapped, doubled].map(|letters| letters.into_iter().collect()));
+    }
+    out
+}
+
 /// A map from phrase to number.
 impl<'de> Deserialize<'de> for Lexicon<u64> {
     fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Self, D::Error> {
@@ -119,5 +150,27 @@ mod tests {
         assert_eq!(lexicon.at(&scan, 4), Some((3, 7)));
         assert_eq!(lexicon.at(&scan, 0), None);
         assert_eq!(lexicon.before(&scan, 4), Some((2, 1)));
+    }
+
+    #[test]
+    fn a_long_name_is_known_with_one_slip_and_a_short_one_is_not() {
+        let json = r#"[["january", "jan"], ["june"], ["february"]]"#;
+        let lexicon = with_slips(&mut serde_json::Deserializer::from_str(json)).unwrap();
+        let place = |word: &str| lexicon.at(&Scan::new(word), 0).map(|(place, _)| place);
+        for (word, expected) in [
+            ("january", Some(0)),
+            ("janury", Some(0)),
+            ("janaury", Some(0)),
+            ("jannuary", Some(0)),
+            ("feburary", Some(2)),
+            ("febuary", Some(2)),
+            ("anuary", None),
+            ("januar", None),
+            ("jun", None),
+            ("jnue", None),
+            ("jan", Some(0)),
+        ] {
+            assert_eq!(place(word), expected, "{word}");
+        }
     }
 }

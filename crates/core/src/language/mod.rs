@@ -73,6 +73,9 @@ pub struct Language {
     /// True where every noun begins with a capital.
     #[serde(default)]
     pub(crate) nouns_are_large: bool,
+    /// Where a person has two family names as a rule: the words that are given names all the same.
+    #[serde(default)]
+    pub(crate) given_before_two_family_names: HashSet<String>,
     /// Ways to skip.
     pub skip: HashSet<String>,
     /// Words before or after an approximate number.
@@ -237,7 +240,9 @@ pub(crate) struct DateWords {
     /// A unit alone is one of it: "za tydzień" is in one week.
     #[serde(default)]
     pub one_goes_without_saying: bool,
+    #[serde(deserialize_with = "lexicon::with_slips")]
     pub months: Lexicon<u8>,
+    #[serde(deserialize_with = "lexicon::with_slips")]
     pub weekdays: Lexicon<u8>,
     pub today: Lexicon<()>,
     pub tomorrow: Lexicon<()>,
@@ -389,12 +394,10 @@ impl Language {
         if polite || self.yes.contains(&folded) || self.no.contains(&folded) {
             return true;
         }
-        let small =
-            |index: usize| whole.tokens.get(index).is_some_and(|token| text.get(token.start..).is_some_and(|rest| rest.starts_with(char::is_lowercase)));
         (0..whole.tokens.len()).any(|index| {
             let said = whole.word(index).is_some_and(|word| self.talk.contains(word));
             // "My garage" begins a sentence, "My Cakes" a name.
-            said && !whole.tokens[index].glued && (small(index) || index == 0 && small(1))
+            said && !whole.tokens[index].glued && (whole.is_small(index) || index == 0 && whole.is_small(1))
         })
     }
 

@@ -48,6 +48,22 @@ pub(crate) struct Scan<'a> {
     pub tokens: Vec<Token<'a>>,
 }
 
+impl Scan<'_> {
+    /// True where a token is written with a large first letter.
+    pub(crate) fn is_large(&self, index: usize) -> bool {
+        self.begins(index, char::is_uppercase)
+    }
+
+    /// True where a token is written with a small first letter.
+    pub(crate) fn is_small(&self, index: usize) -> bool {
+        self.begins(index, char::is_lowercase)
+    }
+
+    fn begins(&self, index: usize, kind: impl Fn(char) -> bool) -> bool {
+        self.tokens.get(index).and_then(|token| self.raw.get(token.start..)).is_some_and(|rest| rest.starts_with(kind))
+    }
+}
+
 fn kind(c: char) -> Kind {
     if c.is_ascii_digit() || ('\u{ff10}'..='\u{ff19}').contains(&c) {
         Kind::Digits

@@ -124,6 +124,22 @@ pub(crate) struct Shared {
     pub before_weekdays: Words,
     /// Before a month, which makes such a word one.
     pub before_months: Words,
+    /// Behind a name, makes what follows a code: "order number 10045".
+    pub numbering: Words,
+    /// Before a day that comes again and again: "every Monday".
+    pub recurring: Words,
+    /// Right before the first day of something: "starting 1/15".
+    pub leads_to_start: Words,
+    /// Last words of the names of organisations, which no person is called: "St Osyth School".
+    pub organisations: Words,
+    /// Says that there is none of what follows: "nothing frozen".
+    pub nothing: Words,
+    /// Said of each of two parts: "half flat, half tiled".
+    pub halves: Words,
+    /// Before the article of a day: "on the 12th".
+    pub before_days: Words,
+    /// Names what stands behind it as a postcode: "postcode AB1 2CD".
+    pub postcode_labels: Words,
     /// Glued behind digits that are then no number: "3pm".
     pub behind_no_number: Words,
     /// Between a fraction and what it is of: "half a million".

@@ -94,6 +94,7 @@ pub(super) fn is_period(word: &str, language: &Language) -> bool {
 
 /// Every date of a reply, in order.
 pub(super) fn mentions(scan: &Scan<'_>, calendar: Calendar<'_>) -> Vec<Mention> {
+    let dates = &calendar.language.dates;
     let mut out = Vec::new();
     let mut index = 0;
     // What follows within a breath of a date that says more than was read is a part of it.
@@ -101,9 +102,14 @@ pub(super) fn mentions(scan: &Scan<'_>, calendar: Calendar<'_>) -> Vec<Mention> 
     while index < scan.tokens.len() && out.len() < 16 {
         match at(scan, index, calendar) {
             Some(mut mention) => {
-                let between = mention.first > 0 && scan.word(mention.first - 1).is_some_and(|word| shared().between.contains(word));
+                // "Between March and May", "every Monday", "tous les lundis"
+                let led = |back: usize| mention.first.checked_sub(back).and_then(|at| scan.word(at));
+                let named = dates.weekdays.at(scan, mention.first).is_some() || dates.months.at(scan, mention.first).is_some();
+                let recurs = |word: &str| named && shared().recurring.contains(word);
+                let article = led(1).is_some_and(|word| shared().articles.contains(word));
+                let between = led(1).is_some_and(|word| shared().between.contains(word) || recurs(word)) || article && led(2).is_some_and(recurs);
                 // "Przyszłego lata" is next summer.
-                let stretch = calendar.language.dates.open.at(scan, mention.first).is_some_and(|(_, next)| next >= mention.next);
+                let stretch = dates.open.at(scan, mention.first).is_some_and(|(_, next)| next >= mention.next);
                 if between || stretch || loose::touches(scan, &mention, calendar) {
                     mention.date = None;
                     spoiled = mention.next + 3;
@@ -114,6 +120,29 @@ pub(super) fn mentions(scan: &Scan<'_>, calendar: Calendar<'_>) -> Vec<Mention> 
                 out.push(mention);
             }
             None => index += 1,
+        }
+    }
+    out
+}
+
+/// Every date of a reply that may say how long something takes as well: "24 months from January 2027" is a time and a
+/// beginning.
+pub(super) fn beside_times(scan: &Scan<'_>, calendar: Calendar<'_>) -> Vec<Mention> {
+    let counted = |mention: &Mention| {
+        let amount = super::number::amount_at(scan, mention.first, calendar.language).ok();
+        amount.and_then(|amount| scan.word(amount.next)).is_some_and(|word| is_period(word, calendar.language))
+    };
+    let mut out: Vec<Mention> = Vec::new();
+    let mut behind_time = None;
+    for mention in mentions(scan, calendar) {
+        if counted(&mention) {
+            let ending = |index: usize| at(scan, index, calendar).filter(|found| found.next == mention.next && found.sure == Sure::Yes);
+            out.extend((mention.first + 1..mention.next).find_map(ending));
+            behind_time = Some(mention.next);
+        } else if mention.date.is_none() && behind_time.is_some_and(|next| mention.first <= next + 3) {
+            out.extend(at(scan, mention.first, calendar));
+        } else {
+            out.push(mention);
         }
     }
     out

@@ -208,13 +208,25 @@ fn digits(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
         let opened = dates.day_opener.before(scan, index).is_some() && scan.tokens.len() <= after_day + 1;
         if ordinal.is_some_and(|token| !token.is('.')) || opened {
             let period = calendar.today.and_then(|today| (0..4).find_map(|ahead| day_of(today, ahead, one).filter(|date| *date >= today)));
-            return Some((period.map(Period::day), if opened { Sure::Yes } else { Sure::Alone }, after_day));
+            let sure = opened || ordinal.is_some_and(|token| !token.is('.')) && is_placed(scan, index, after_day, calendar.language);
+            return Some((period.map(Period::day), if sure { Sure::Yes } else { Sure::Alone }, after_day));
         }
     }
     // "W 2027 roku" is a year and nothing else.
     let marked = scan.word(index + 1).is_some_and(|word| shared().year_marks.contains(word));
     let (sure, end) = if marked { (Sure::Yes, index + 2) } else { (Sure::Alone, index + 1) };
     (width == 4 && (2000..2100).contains(&one)).then(|| (full_year(one, 4).and_then(Period::year), sure, end))
+}
+
+/// "On the 12th", "from the 1st, please": a day behind a preposition and an article, with nothing behind it that it counts.
+fn is_placed(scan: &Scan<'_>, index: usize, next: usize, language: &Language) -> bool {
+    let word = |back: usize| index.checked_sub(back).and_then(|at| scan.word(at));
+    let led = word(1).is_some_and(|word| shared().articles.contains(word)) && word(2).is_some_and(|word| shared().before_days.contains(word));
+    led && scan
+        .tokens
+        .get(next)
+        .is_none_or(|token| token.kind == Kind::Mark && !token.glued || matches!(&*token.folded, "," | "." | "!" | "?") || language.is_small(&token.folded))
+        && !scan.word(next).is_some_and(|word| language.dates.of.contains(word))
 }
 
 /// A day and a month, with the year behind them where one stands there.
@@ -249,6 +261,7 @@ fn year_at(scan: &Scan<'_>, index: usize, named_day: bool, calendar: Calendar<'_
             && (width == 4 || width == 2 && (quoted || named_day && short_year(scan, at, year, calendar)))
             && let Some(year) = full_year(year, width)
             && !scan.tokens.get(at + 1).is_some_and(|token| token.glued && (token.is(':') || token.kind == Kind::Word))
+            && !counts(scan, at, year, calendar)
         {
             let unit = scan.word(at + 1).is_some_and(|word| shared().year_marks.contains(word));
             return Some((Some(year), at + 1 + usize::from(unit)));
@@ -260,6 +273,18 @@ fn year_at(scan: &Scan<'_>, index: usize, named_day: bool, calendar: Calendar<'_
         }
     }
     None
+}
+
+/// "12 March, 2000 pounds", "12 March, 2000 guests": a number that counts what stands behind it is no year.
+fn counts(scan: &Scan<'_>, at: usize, year: i16, calendar: Calendar<'_>) -> bool {
+    let language = calendar.language;
+    if scan.word(at + 1).is_some_and(|word| shared().year_marks.contains(word)) {
+        return false;
+    }
+    let near = calendar.today.is_some_and(|today| (-1..=10).contains(&(year - today.year())));
+    let other_word = scan.word(at + 1).is_some_and(|word| !language.is_small(word));
+    let unit = super::super::units::Units::new(None, language).at(scan, at + 1, language).is_some();
+    super::super::money::beside(scan, at, at + 1) || unit || !near && other_word
 }
 
 fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said> {
@@ -350,11 +375,10 @@ fn month_sure(scan: &Scan<'_>, index: usize, next: usize, language: &Language) -
     if !shared().months_that_are_words.contains(&token.folded) {
         return Sure::Yes;
     }
-    let capital = scan.raw.get(token.start..token.end).is_some_and(|text| text.starts_with(char::is_uppercase)) && index > 0;
+    let capital = scan.is_large(index) && index > 0;
     let preposition = index > 0 && scan.word(index - 1).is_some_and(|word| shared().before_months.contains(word));
     // "March or April", "May."
-    let listed = scan.raw.get(token.start..token.end).is_some_and(|text| text.starts_with(char::is_uppercase))
-        && scan.tokens.get(next).is_some_and(|token| token.kind == Kind::Mark || language.to.at(scan, next).is_some());
+    let listed = scan.is_large(index) && scan.tokens.get(next).is_some_and(|token| token.kind == Kind::Mark || language.to.at(scan, next).is_some());
     if capital || preposition || listed { Sure::Yes } else { Sure::Alone }
 }
 

@@ -51,9 +51,8 @@ impl Amount {
             && (self.amount <= Decimal::from(31) || (Decimal::from(1900)..Decimal::from(2200)).contains(&self.amount));
         // "May 40", written small, may be another word; a year behind one is a year.
         let year = self.amount >= Decimal::from(1900);
-        let small = |index: usize| scan.raw.get(scan.tokens[index].start..).is_some_and(|rest| rest.starts_with(char::is_lowercase));
         let named = |from: usize, to: usize| {
-            year || (from..to).all(|index| !small(index) || scan.word(index).is_none_or(|word| !shared().months_that_are_words.contains(word)))
+            year || (from..to).all(|index| !scan.is_small(index) || scan.word(index).is_none_or(|word| !shared().months_that_are_words.contains(word)))
         };
         let months = &language.dates.months;
         let behind = self.next + usize::from(scan.tokens.get(self.next).is_some_and(|token| token.is('.') || token.is(',')));
@@ -127,6 +126,10 @@ pub(super) fn amounts(scan: &Scan<'_>, language: &Language) -> Vec<Amount> {
                 // "Forty-five (45)" says it twice.
                 let bracketed = found.first > 0 && scan.tokens[found.first - 1].is('(') && scan.tokens.get(found.next).is_some_and(|token| token.is(')'));
                 if bracketed && out.last().is_some_and(|before| before.next + 1 == found.first && before.amount == found.amount && before.span == found.span) {
+                    // "40 (forty) pallets" counts pallets.
+                    if let Some(before) = out.last_mut() {
+                        before.next = found.next + 1;
+                    }
                     continue;
                 }
                 // "10 pallets less than last year" is a difference.
@@ -253,6 +256,10 @@ fn joiner(scan: &Scan<'_>, next: usize, language: &Language) -> Option<(usize, b
         if tokens.get(index).is_some_and(|token| token.is('.')) && tokens.get(index + 1).is_some_and(|token| token.is('.')) {
             let end = if tokens.get(index + 2).is_some_and(|token| token.is('.')) { index + 3 } else { index + 2 };
             return Some((end, true));
+        }
+        // "Between 10 & 15"
+        if tokens.get(index).is_some_and(|token| token.is('&')) {
+            return Some((index + 1, false));
         }
         let english = Language::get("en");
         let (_, end) = language.to.at(scan, index).or_else(|| english.to.at(scan, index))?;

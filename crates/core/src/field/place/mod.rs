@@ -3,56 +3,15 @@
 //! Shapes of postcodes are listed in `data/lists/postcodes.json`. What cannot be told apart stays together: a part that
 //! is not known is absent.
 
-use std::sync::OnceLock;
+mod address;
+mod postcode;
 
-use regex::Regex;
-use serde::Deserialize;
+pub(super) use address::{address, read_address};
+use postcode::{postcode, unlabelled};
 
 use super::{Found, Heard, country};
 use crate::language::{Kind, Language, Scan, Token, fold, shared};
 use crate::value::{Place, Value};
-
-#[derive(Deserialize)]
-struct Row {
-    country: String,
-    pattern: String,
-}
-
-/// Countries whose postcodes have a shape of their own, so that one is told without knowing the country.
-const OWN_SHAPE: [&str; 9] = ["GB", "NL", "PL", "CA", "IE", "PT", "BR", "JP", "LT"];
-
-fn patterns() -> &'static [(String, Regex)] {
-    static PATTERNS: OnceLock<Vec<(String, Regex)>> = OnceLock::new();
-    PATTERNS.get_or_init(|| {
-        let rows: Vec<Row> = serde_json::from_str(include_str!("../../data/lists/postcodes.json")).unwrap_or_default();
-        rows.into_iter()
-            .filter_map(|row| Regex::new(&format!(r"(?i-u:\b){}(?i-u:\b)", format_args!("(?i:{})", row.pattern))).ok().map(|pattern| (row.country, pattern)))
-            .collect()
-    })
-}
-
-/// The postcode in a part of an address, with its bytes: of the country where it is known, else one with a shape of its
-/// own, else four or five digits.
-fn postcode(text: &str, country: Option<&str>) -> Option<(String, usize, usize)> {
-    let of = |code: &str| {
-        let (_, pattern) = patterns().iter().find(|(known, _)| known == code)?;
-        let found = pattern.find_iter(text).last()?;
-        Some((found.as_str().to_owned(), found.start(), found.end()))
-    };
-    let tidy = |(code, start, end): (String, usize, usize)| (written(&code), start, end);
-    country.and_then(of).or_else(|| OWN_SHAPE.iter().find_map(|code| of(code))).or_else(|| of("US")).or_else(|| of("AT")).map(tidy)
-}
-
-/// A postcode in capitals, a British or Dutch one with its space.
-fn written(code: &str) -> String {
-    let upper = code.to_uppercase();
-    let letters = upper.chars().next_back().is_some_and(char::is_alphabetic);
-    if letters && !upper.contains(' ') && upper.is_ascii() && upper.len() >= 5 {
-        let split = if upper.starts_with(|c: char| c.is_ascii_digit()) { 4 } else { upper.len() - 3 };
-        return format!("{} {}", &upper[..split], &upper[split..]);
-    }
-    upper.split_whitespace().collect::<Vec<_>>().join(" ")
-}
 
 /// The country that a part of an address is, or ends with; the rest of the part.
 fn country_of(part: &str) -> Option<(&'static str, &str)> {
@@ -100,7 +59,7 @@ fn one_of_many(text: &str) -> bool {
 fn two_places(text: &str, language: &Language) -> bool {
     let scan = Scan::new(text);
     (0..scan.tokens.len()).any(|index| {
-        let small = scan.raw.get(scan.tokens[index].start..).is_some_and(|rest| rest.starts_with(char::is_lowercase)) && !scan.tokens[index].glued;
+        let small = scan.is_small(index) && !scan.tokens[index].glued;
         let joins = language.list.joins.at(&scan, index).is_some() || scan.word(index).is_some_and(|word| shared().between.contains(word));
         small && joins
     })
@@ -125,8 +84,7 @@ fn stretch(scan: &Scan<'_>, language: &Language, from: usize, lines: bool) -> (u
     }
     let mut end = first;
     while let Some(token) = tokens.get(end) {
-        let written = scan.raw.get(token.start..token.end).unwrap_or_default();
-        let small = written.starts_with(char::is_lowercase);
+        let small = scan.is_small(end);
         let stop = end > first
             && !token.glued
             && small
@@ -134,12 +92,14 @@ fn stretch(scan: &Scan<'_>, language: &Language, from: usize, lines: bool) -> (u
             && !matches!(&*token.folded, "in" | "en" | "w" | "and" | "und" | "et" | "y" | "i")
             && !(lines && matches!(&*token.folded, "the" | "of"));
         // "St. Albans", "Hauptstr. 5": a full stop ends it only before a capital that begins a sentence.
-        let full_stop = token.is('.')
-            && !tokens.get(end + 1).is_some_and(|next| next.glued)
-            && (end == first || tokens[end - 1].folded.chars().count() > 3 && !tokens[end - 1].folded.ends_with("str"));
+        let before = end.checked_sub(1).map(|before| &tokens[before]);
+        let long = before.is_some_and(|before| before.folded.chars().count() > 3 && !before.folded.ends_with("str"));
+        // "CB7 4EE. We open in May"
+        let code = end > first + 1 && before.is_some_and(|before| before.glued && before.kind == Kind::Word) && tokens[end - 2].kind == Kind::Digits;
+        let full_stop = token.is('.') && !tokens.get(end + 1).is_some_and(|next| next.glued) && (end == first || end + 1 == tokens.len() || long || code);
         let breaks = end > first && !lines && scan.breaks_before(end);
         // "In Leeds and want 30": what goes on small is no second town.
-        let opens_large = scan.raw.get(tokens[first].start..).is_some_and(|rest| rest.starts_with(char::is_uppercase));
+        let opens_large = scan.is_large(first);
         let goes_on = end > first
             && !lines
             && small
@@ -153,6 +113,11 @@ fn stretch(scan: &Scan<'_>, language: &Language, from: usize, lines: bool) -> (u
             break;
         }
         end += 1;
+    }
+    // "Munich in" before a month: what leads on is no part of it.
+    let leads = |end: usize| language.place.cues.at(scan, end - 1).is_some_and(|(_, next)| next == end);
+    while end > first + 1 && leads(end) && scan.is_small(end - 1) {
+        end -= 1;
     }
     (first, end)
 }
@@ -175,9 +140,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, hint: Option<&str>) -> 
     }
     // "The depot is in Saltwick": where nothing reads from the beginning, the one place behind a word that leads to one.
     let within = || {
-        let large = |index: usize| scan.raw.get(scan.tokens[index].start..).is_some_and(|rest| rest.starts_with(char::is_uppercase));
-        let mut led = (1..scan.tokens.len().min(40))
-            .filter(|index| language.place.cues.at(scan, *index).is_some_and(|(_, next)| next < scan.tokens.len() && large(next)));
+        let mut led = (1..scan.tokens.len().min(40)).filter(|index| language.place.cues.at(scan, *index).is_some_and(|(_, next)| scan.is_large(next)));
         let first = led.next()?;
         // "In" of "based in" is no second one.
         led.all(|other| language.place.cues.at(scan, first).is_some_and(|(_, next)| other < next)).then(|| from(scan, language, hint, first)).flatten()
@@ -185,11 +148,7 @@ pub(super) fn read(scan: &Scan<'_>, language: &Language, hint: Option<&str>) -> 
     // "I live in Harrogate but work in Leeds": another one behind.
     let other = |stop: usize| {
         (scan.at_byte(stop)..scan.tokens.len().min(60)).any(|index| {
-            let led = language
-                .place
-                .cues
-                .at(scan, index)
-                .filter(|(_, next)| scan.tokens.get(*next).is_some_and(|token| scan.raw[token.start..].starts_with(char::is_uppercase)));
+            let led = language.place.cues.at(scan, index).filter(|(_, next)| scan.is_large(*next));
             led.is_some_and(|(_, next)| {
                 let dated = language.dates.months.at(scan, next).is_some() || language.dates.weekdays.at(scan, next).is_some();
                 !dated && country::at(scan, next).is_none() && from(scan, language, hint, next).is_some_and(|(place, ..)| place.town.is_some())
@@ -208,7 +167,13 @@ pub(super) fn from(scan: &Scan<'_>, language: &Language, hint: Option<&str>, tok
     let mut place = Place::default();
     let mut parts = parts(text);
     // "near Leeds, call me": what begins small after a comma goes on about something else.
-    let goes_on = |part: &&(usize, &str)| part.1.starts_with(char::is_lowercase) && country_of(part.1).is_none() && !is_county(part.1);
+    let goes_on = |part: &&(usize, &str)| {
+        let bare = unlabelled(part.1);
+        let labelled = bare.len() < part.1.len() && postcode(bare, hint).is_some();
+        let more = part.1.starts_with(char::is_lowercase) && country_of(part.1).is_none() && !is_county(part.1) && !labelled;
+        // "Norwich, 70 guests"
+        more || part.1.starts_with(|c: char| c.is_ascii_digit()) && postcode(part.1, hint).is_none()
+    };
     if let Some(cut) = parts.iter().skip(1).position(|part| goes_on(&part)) {
         parts.truncate(cut + 1);
     }
@@ -229,6 +194,7 @@ pub(super) fn from(scan: &Scan<'_>, language: &Language, hint: Option<&str>, tok
     let country = place.country.clone();
     let mut names = Vec::new();
     for part in &parts {
+        let part = &unlabelled(part);
         let mut rest = (*part).to_owned();
         if place.postcode.is_none()
             && let Some((code, start, end)) = postcode(part, country.as_deref().or(hint))
@@ -281,86 +247,6 @@ fn parts(text: &str) -> Vec<(usize, &str)> {
     }
     cut(from, text.len());
     out
-}
-
-/// Reads a postal address: lines, and what stands at its end.
-pub(super) fn read_address(scan: &Scan<'_>, language: &Language, hint: Option<&str>) -> Found {
-    let Some((place, start, end)) = address(scan, language, hint, 0) else { return Found::Nothing };
-    Found::Value(Value::Place(place), Heard::at(scan.raw, start, end))
-}
-
-/// The address behind the words that lead to it, from a token on.
-pub(super) fn address(scan: &Scan<'_>, language: &Language, hint: Option<&str>, token: usize) -> Option<(Place, usize, usize)> {
-    let (first, end) = stretch(scan, language, token, true);
-    let (start, stop) = (scan.tokens.get(first)?.start, scan.tokens.get(end.checked_sub(1)?)?.end);
-    let text = scan.raw.get(start..stop)?;
-    let mut parts: Vec<String> = parts(text).into_iter().map(|(_, part)| part.split_whitespace().collect::<Vec<_>>().join(" ")).collect();
-    if parts.is_empty() || parts.len() > 10 {
-        return None;
-    }
-    let mut place = Place::default();
-    if let Some((code, rest)) = parts.last().and_then(|last| country_of(last).map(|(code, rest)| (code, rest.to_owned()))) {
-        place.country = Some(code.to_owned());
-        parts.pop();
-        if !rest.is_empty() {
-            parts.push(rest);
-        }
-    }
-    let country = place.country.clone();
-    let found = parts.iter().enumerate().rev().find_map(|(index, part)| {
-        // A house number of four or five digits in the first line is no postcode.
-        let (code, start, end) = postcode(part, country.as_deref().or(hint))?;
-        let house = index == 0 && start == 0 && parts.len() > 1 && code.chars().all(|c| c.is_ascii_digit());
-        (!house).then_some((index, code, start, end))
-    });
-    if let Some((index, code, from, to)) = found {
-        let part = parts[index].clone();
-        let (before, after) = (part[..from].trim().to_owned(), part[to..].trim().to_owned());
-        place.postcode = Some(code);
-        parts.truncate(index);
-        let state = (2..=3).contains(&before.len()) && before.bytes().all(|byte| byte.is_ascii_uppercase());
-        if state && !parts.is_empty() {
-            place.region = Some(before);
-            place.town = parts.pop_if(|part| !has_digit(part));
-        } else if !after.is_empty() {
-            place.town = Some(after);
-            if !before.is_empty() {
-                parts.push(before);
-            }
-        } else if is_county(&before) && parts.len() > 1 {
-            place.region = Some(before);
-            place.town = parts.pop_if(|part| !has_digit(part));
-        } else if !before.is_empty() && !has_digit(&before) {
-            // "Springfield IL 62704"
-            let state = before.rsplit_once(' ').filter(|(_, state)| state.len() == 2 && state.bytes().all(|byte| byte.is_ascii_uppercase()));
-            match state {
-                Some((town, state)) => {
-                    place.region = Some(state.to_owned());
-                    place.town = Some(town.to_owned());
-                }
-                None => place.town = Some(before),
-            }
-        } else if !before.is_empty() {
-            parts.push(before);
-        } else {
-            if parts.len() > 2 && parts.last().is_some_and(|last| is_county(last)) {
-                place.region = parts.pop();
-            }
-            if parts.len() > 1 {
-                place.town = parts.pop_if(|part| !has_digit(part));
-            }
-        }
-    } else if parts.len() > 1 {
-        if parts.len() > 2 && parts.last().is_some_and(|last| is_county(last)) {
-            place.region = parts.pop();
-        }
-        place.town = parts.pop_if(|part| is_name(part, language));
-    }
-    place.lines = parts;
-    // An address has a number somewhere; words alone are a place or a sentence.
-    let numbered = place.lines.iter().any(|line| has_digit(line)) || place.postcode.is_some();
-    let short = place.lines.iter().all(|line| line.chars().count() <= 100);
-    (numbered && short && (!place.lines.is_empty() || place.town.is_some())).then_some((place, start, stop))
 }
 
 fn is_county(text: &str) -> bool {

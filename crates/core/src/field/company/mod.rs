@@ -1,5 +1,12 @@
 //! A company's name, as given, without the words around it.
 
+mod made;
+mod told;
+
+pub(super) use made::{form_at, is_form};
+use made::{make, tidy};
+use told::{either, indefinite, leads_elsewhere, person_of, two_names, with_form_anywhere};
+
 use super::took_back::behind_correction;
 use super::{Found, Heard};
 use crate::language::{Kind, Language, Scan, Token, fold, shared};
@@ -87,68 +94,6 @@ fn led(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     told.then(|| make(scan, language, first)).flatten()
 }
 
-fn with_form_anywhere(scan: &Scan<'_>) -> bool {
-    scan.tokens.iter().skip(1).any(|token| token.kind == Kind::Word && token.folded.len() > 2 && is_form(&token.folded))
-}
-
-/// True where a reply begins with words that lead to many things and goes on small: "we're closed".
-fn leads_elsewhere(scan: &Scan<'_>, language: &Language) -> bool {
-    let english = Language::get("en");
-    let Some((_, next)) = language.company.cues.at(scan, 0).or_else(|| english.company.cues.at(scan, 0)) else { return false };
-    let Some(token) = scan.tokens.get(next) else { return false };
-    let lead = fold(scan.raw.get(..token.start).unwrap_or_default());
-    shared().weak_leads.contains(&lead) && !capital(scan.raw, token.start) && !with_form_anywhere(scan)
-}
-
-/// "A small bakery" names no company.
-fn indefinite(scan: &Scan<'_>, language: &Language) -> bool {
-    let small =
-        |index: usize| scan.tokens.get(index).is_some_and(|next| next.kind == Kind::Word && (language.nouns_are_large || !capital(scan.raw, next.start)));
-    let article = |index: usize| scan.word(index).is_some_and(|word| shared().indefinite.contains(word)) && !(index == 0 && scan.tokens.len() > 4);
-    let written_small = |index: usize| index > 0 || !capital(scan.raw, scan.tokens[0].start) || small(1);
-    // "Frostline, a food wholesaler" was named before.
-    let named = |index: usize| index > 0 && capital(scan.raw, scan.tokens[0].start) && scan.tokens[index - 1].is(',');
-    (0..scan.tokens.len().min(4)).any(|index| article(index) && written_small(index) && small(index + 1) && !named(index))
-}
-
-/// "Luc Moreau de Glaces Moreau": a name of two words, and of another behind it, may be a person of a company.
-fn person_of(scan: &Scan<'_>) -> bool {
-    let large = |at: usize| scan.tokens.get(at).is_some_and(|token| token.kind == Kind::Word && capital(scan.raw, token.start));
-    let given = scan.word(0).is_some_and(|word| shared().given_names.contains(word));
-    given && large(0) && large(1) && matches!(scan.word(2), Some("de" | "von" | "van" | "z")) && !large(2) && large(3) && large(4)
-}
-
-/// "Blue Heron or Saltwick Fish": one of two.
-fn either(scan: &Scan<'_>, language: &Language) -> bool {
-    let or = language.phrase("or");
-    let slash = (1..scan.tokens.len().min(20)).any(|index| scan.tokens[index].is('/') && !scan.tokens[index].glued);
-    slash
-        || (1..scan.tokens.len().min(20)).any(|index| {
-            let large = |at: usize| scan.tokens.get(at).is_some_and(|token| token.kind == Kind::Word && capital(scan.raw, token.start));
-            scan.word(index) == Some(or) && !capital(scan.raw, scan.tokens[index].start) && large(index - 1) && large(index + 1)
-        })
-}
-
-/// "Tom Ashdown, Heron Foods": either could be the company.
-fn two_names(scan: &Scan<'_>, language: &Language) -> bool {
-    // "Priya, Coldway", "Sam, Frost & Sons", "Sam Okoro - Frost & Sons", "Sam Okoro of Frost & Sons"
-    let parts = |index: usize| {
-        let token = &scan.tokens[index];
-        token.is(',') || (token.is_dash() || token.is('|') || token.is('@')) && !token.glued || &*token.folded == "of"
-    };
-    let given = scan.word(0).is_some_and(|word| shared().given_names.contains(word)) && capital(scan.raw, scan.tokens[0].start);
-    let parted = (1..=2).find(|index| *index < scan.tokens.len() && parts(*index));
-    let large_behind = parted.and_then(|index| scan.tokens.get(index + 1)).is_some_and(|token| capital(scan.raw, token.start));
-    if given && large_behind && !with_form_anywhere(scan) {
-        return true;
-    }
-    let Some(comma) = scan.tokens.iter().position(|token| token.is(',')) else { return false };
-    let large = |tokens: &[Token<'_>]| {
-        tokens.len() >= 2 && tokens.iter().all(|token| token.kind == Kind::Word && capital(scan.raw, token.start) && !is_form(&token.folded))
-    };
-    comma == 2 && large(&scan.tokens[..comma]) && large(&scan.tokens[comma + 1..]) && language.company.cues.at(scan, 0).is_none()
-}
-
 /// A company behind a cue inside the reply, with the cue's first word and its length in tokens; longer cues are surer.
 /// Words that join names too ("de", "von") count only where the reply began with a person.
 fn inner<'a>(scan: &'a Scan<'_>, language: &Language, person: bool) -> Option<((&'a str, usize), Mention)> {
@@ -198,7 +143,9 @@ fn bracketed(scan: &Scan<'_>) -> Option<Mention> {
     let open_at = scan.tokens.iter().position(|token| token.is('('))?;
     let words = scan.tokens[..open_at].iter().filter(|token| token.kind == Kind::Word).count();
     let one = scan.tokens.get(open_at + 2).is_some_and(|token| token.is(')'));
-    if words > 2 && one || scan.tokens[..open_at].iter().any(|token| is_form(&token.folded)) {
+    // "020 7946 0958 (Ana)" is whom to ask for.
+    let numbered = open_at > 0 && scan.tokens[open_at - 1].kind == Kind::Digits;
+    if numbered || words > 2 && one || scan.tokens[..open_at].iter().any(|token| is_form(&token.folded)) {
         return None;
     }
     let open = scan.raw.find('(')?;
@@ -218,10 +165,8 @@ fn bracketed(scan: &Scan<'_>) -> Option<Mention> {
 fn with_form(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     let tokens = &scan.tokens;
     for index in 1..tokens.len().min(400) {
-        let form = shared().legal_forms.contains(&tokens[index].folded)
-            && tokens[index].kind == Kind::Word
-            && capital(scan.raw, tokens[index].start)
-            && tokens[index].folded.len() > 1;
+        let polish = tokens[index].folded == "sp" && tokens.get(index + 1).is_some_and(|token| token.is('.')) && scan.word(index + 2) == Some("z");
+        let form = form_at(scan, index) || polish;
         if !form || matches!(&*tokens[index].folded, "as" | "se" | "co" | "sp" | "sa") && !tokens.get(index + 1).is_some_and(|token| token.is('.')) {
             continue;
         }
@@ -301,151 +246,6 @@ fn plain(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     }
     let quoted = scan.tokens.iter().take_while(|token| matches!(&*token.folded, "\"" | "“" | "„" | "«" | "'")).count();
     make(scan, language, quoted)
-}
-
-/// The name that begins at a token, up to what cannot belong to it.
-fn make(scan: &Scan<'_>, language: &Language, first: usize) -> Option<Mention> {
-    let tokens = &scan.tokens;
-    let english = Language::get("en");
-    let mut first = first;
-    // "the Kettle Lane Bakehouse" keeps its article only where it is written large.
-    if scan.word(first).is_some_and(|word| matches!(word, "the" | "a" | "an" | "der" | "die" | "das" | "la" | "le" | "el" | "de" | "het"))
-        && !capital(scan.raw, tokens[first].start)
-        && first + 1 < tokens.len()
-    {
-        first += 1;
-    }
-    let cased = tokens.get(first).is_some_and(|token| capital(scan.raw, token.start));
-    if !cased && scan.word(first).is_some_and(|word| shared().begin_no_company.contains(word)) {
-        return None;
-    }
-    let mut end = first;
-    let mut keep_dot = None;
-    while let Some(token) = tokens.get(end) {
-        if end > first && scan.breaks_before(end) {
-            break;
-        }
-        let after_capital = tokens.get(end + 1).is_some_and(|next| capital(scan.raw, next.start));
-        match token.kind {
-            Kind::Mark => {
-                let form_next = tokens.get(end + 1).is_some_and(|next| shared().legal_forms.contains(&next.folded) && capital(scan.raw, next.start));
-                let inside = match &*token.folded {
-                    "&" | "+" | "'" | "’" => true,
-                    "." => {
-                        let next_glued = tokens.get(end + 1).is_some_and(|next| next.glued && next.kind != Kind::Mark);
-                        let letter = end > first && tokens[end - 1].folded.chars().count() == 1 && !ends_form(scan, first, end);
-                        if ends_form(scan, first, end) {
-                            keep_dot = Some(end + 1);
-                        }
-                        let form = end > first && shared().legal_forms.contains(&tokens[end - 1].folded);
-                        let sentence = after_capital && !tokens.get(end + 1).is_some_and(|next| next.glued) && tokens.len() > end + 2;
-                        let dotted = form && !sentence && matches!(&*tokens[end - 1].folded, "ltd" | "inc" | "co" | "corp" | "plc");
-                        if dotted || letter && (end < first + 2 || tokens[end - 2].is('.') || shared().legal_forms.contains(&tokens[end - 1].folded)) {
-                            keep_dot = Some(end + 1);
-                        }
-                        next_glued
-                            || letter && after_capital
-                            || form && form_next
-                            || end > first && matches!(&*tokens[end - 1].folded, "st" | "sp" | "z" | "co" | "gebr" | "bros" | "dr" | "fa")
-                    }
-                    // "Holt, Rell & Nand LLP"
-                    "," => {
-                        form_next
-                            || after_capital
-                                && tokens.get(end + 2).is_some_and(|token| token.is('&'))
-                                && tokens.get(end + 4).is_some_and(|form| is_form(&form.folded))
-                    }
-                    "(" => tokens.get(end + 2).is_some_and(|close| close.is(')')) && tokens.get(end + 3).is_some_and(|form| is_form(&form.folded)),
-                    ")" => end >= 2 && tokens[end - 2].is('('),
-                    "-" | "–" | "/" => token.glued && tokens.get(end + 1).is_some_and(|next| next.glued),
-                    _ => false,
-                };
-                if !inside {
-                    break;
-                }
-            }
-            Kind::Word => {
-                let small = !capital(scan.raw, token.start) && token.folded.chars().next().is_some_and(char::is_alphabetic);
-                let stop = language.company.stops.contains(&*token.folded) || english.company.stops.contains(&*token.folded);
-                let joins = stop
-                    && after_capital
-                    && matches!(
-                        &*token.folded,
-                        "and" | "und" | "et" | "y" | "en" | "i" | "of" | "de" | "the" | "&" | "des" | "du" | "la" | "le" | "les" | "von" | "van"
-                    );
-                // "sp. z o.o."
-                let polish = matches!(&*token.folded, "z" | "o") && end >= 2 && (tokens[end - 1].is('.') || tokens[end - 1].folded == "z")
-                    || &*token.folded == "sp" && tokens.get(end + 2).is_some_and(|next| next.folded == "z");
-                // "e.K."
-                let dotted = token.folded.len() == 1 && (end + 1..end + 3).all(|at| tokens.get(at).is_some_and(|token| token.glued));
-                let form = is_form(&token.folded) && token.folded.len() >= 3 || dotted;
-                let pronoun_next = tokens.get(end + 1).is_some_and(|next| matches!(&*next.folded, "i" | "we" | "wir" | "nous" | "my"));
-                if end > first && small && stop && !polish && (!joins || pronoun_next || !cased) {
-                    break;
-                }
-                if end > first && small && cased && !stop && !polish && !form && !token.glued && !joins && !after_capital && !token.folded.ends_with('\'') {
-                    // "Blue Heron Ices wanting space": a small word goes on with the name only before a capital.
-                    break;
-                }
-            }
-            Kind::Digits => {
-                if end > first && token.folded.len() > 4 {
-                    break;
-                }
-            }
-        }
-        end += 1;
-    }
-    let mut stop = end;
-    while stop > first && tokens[stop - 1].kind == Kind::Mark && keep_dot != Some(stop) {
-        stop -= 1;
-    }
-    if let Some(dot) = keep_dot.filter(|dot| *dot == end + 1 && stop == end) {
-        stop = dot.min(tokens.len());
-    }
-    while stop > first && language.company.stops.contains(&*tokens[stop - 1].folded) && !capital(scan.raw, tokens[stop - 1].start) {
-        stop -= 1;
-    }
-    let (start, last) = (tokens.get(first)?.start, tokens.get(stop.checked_sub(1).filter(|last| *last >= first)?)?.end);
-    let text = scan.raw.get(start..last)?;
-    let named = text.chars().any(char::is_alphanumeric) && text.chars().count() <= CHARACTERS;
-    let listed = |word: &str| language.company.stops.contains(word) || language.names.stops.contains(word);
-    // "Ltd" alone names nothing.
-    if stop == first + 1 && is_form(&tokens[first].folded) && tokens[first].folded.len() > 2 {
-        return None;
-    }
-    let stop_word = stop == first + 1 && listed(&tokens[first].folded) && (!capital(scan.raw, tokens[first].start) || first == 0);
-    (named && !stop_word).then(|| Mention { name: tidy(text), start, end: last })
-}
-
-/// True where letters with dots between them end before the dot at a token and are a legal form: "B.V", "sp. z o.o".
-fn ends_form(scan: &Scan<'_>, first: usize, dot: usize) -> bool {
-    let mut letters = String::new();
-    let mut index = dot;
-    while index > first && scan.tokens[index - 1].folded.chars().count() == 1 && scan.tokens[index - 1].kind == Kind::Word {
-        letters.insert_str(0, &scan.tokens[index - 1].folded);
-        if index < 2 || !scan.tokens[index - 2].is('.') || !scan.tokens[index - 1].glued {
-            break;
-        }
-        index -= 2;
-    }
-    letters.len() > 1 && is_form(&letters)
-}
-
-/// True where a legal form stands at a token, dotted or not.
-pub(super) fn form_at(scan: &Scan<'_>, index: usize) -> bool {
-    let Some(token) = scan.tokens.get(index).filter(|token| token.kind == Kind::Word && capital(scan.raw, token.start)) else { return false };
-    let dots = (index + 1..index + 6).step_by(2).take_while(|at| scan.tokens.get(*at).is_some_and(|token| token.is('.') && token.glued)).count();
-    is_form(&token.folded) && token.folded.len() > 1 || token.folded.chars().count() == 1 && (1..=dots).any(|more| ends_form(scan, index, index + 2 * more - 1))
-}
-
-/// True for a legal form.
-pub(super) fn is_form(word: &str) -> bool {
-    shared().legal_forms.contains(word)
-}
-
-fn tidy(text: &str) -> String {
-    text.split_whitespace().collect::<Vec<_>>().join(" ").chars().filter(|c| !c.is_control()).collect()
 }
 
 #[cfg(test)]

@@ -1,8 +1,15 @@
 //! A person's name: the words around it left out, given and family name split.
 
+mod extent;
+mod made;
+
+use extent::extent;
+pub use made::split;
+use made::{make, split_in};
+
 use super::took_back::behind_correction;
 use super::{Found, Heard};
-use crate::language::{Kind, LANGUAGES, Language, Lexicon, Scan, fold, shared};
+use crate::language::{Kind, Language, Lexicon, Scan, fold, shared};
 use crate::value::{PersonName, Value};
 
 /// Longest name, in words and in characters.
@@ -53,6 +60,8 @@ pub(super) fn opening(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     let first = first + usize::from(scan.tokens.get(first).is_some_and(|token| first > 0 && token.kind == Kind::Mark));
     let (end, clean) = extent(scan, language, first);
     let words = scan.tokens.get(first..end)?.iter().filter(|token| token.kind == Kind::Word).count();
+    // "Ben from Tall Oak"
+    let one = words == 1 && shared().given_names.contains(&scan.tokens[first].folded) && language.company.inner.at(scan, end).is_some();
     let large = scan
         .tokens
         .get(first..end)?
@@ -65,9 +74,32 @@ pub(super) fn opening(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
         return None;
     }
     let followed = end < scan.tokens.len() && (!scan.tokens[end].is('.') || scan.breaks_before(end + 1));
-    let company =
-        scan.tokens[first..end].iter().any(|token| matches!(&*token.folded, "foods" | "ltd" | "gmbh" | "bv" | "group" | "company" | "limited" | "inc"));
-    (clean && (2..=4).contains(&words) && large && followed && !company).then(|| make(scan, language, first, end)).flatten()
+    let company = scan.tokens[first..end].iter().any(|token| shared().organisations.contains(&token.folded));
+    (clean && (one || (2..=4).contains(&words)) && large && followed && !company).then(|| make(scan, language, first, end)).flatten()
+}
+
+/// A clause that is a listed given name and what follows it, beside an address or a number to reach them by:
+/// "…, Ana Ruiz, ana@heron.example".
+pub(super) fn beside_contact(scan: &Scan<'_>, language: &Language, claimed: &[(usize, usize)]) -> Option<Mention> {
+    let contact = |(start, end): &&(usize, usize)| {
+        let text = scan.raw.get(*start..*end).unwrap_or_default();
+        text.contains('@') || text.chars().filter(char::is_ascii_digit).count() >= 7
+    };
+    let mark = |index: usize| scan.tokens.get(index).is_some_and(|token| token.kind == Kind::Mark);
+    claimed.iter().filter(contact).find_map(|(start, stop)| {
+        let (first, next) = (scan.at_byte(*start), scan.at_byte(*stop));
+        let begins = |index: &usize| *index == 0 || mark(*index - 1) || scan.breaks_before(*index);
+        let before = (first.saturating_sub(8)..first).rev().filter(begins);
+        let behind = (next..next + 3).find(|index| !mark(*index));
+        before.chain(behind).filter(|index| listed_pair(scan, *index) && begins(index)).find_map(|index| {
+            let (end, clean) = extent(scan, language, index);
+            let large =
+                (index..end).all(|at| !scan.word(at).is_some_and(|word| !shared().particles.contains(word)) || capital(scan.raw, scan.tokens[at].start));
+            let ends = end >= scan.tokens.len() || mark(end) || scan.breaks_before(end) || end == first;
+            let beside = index > first || (end..first).all(mark);
+            (clean && large && ends && beside && end - index <= 4).then(|| make(scan, language, index, end)).flatten()
+        })
+    })
 }
 
 /// True where a cue leads to a name and as often to what they are: "I'm Ana", "I'm hungry". What is written small behind
@@ -80,6 +112,12 @@ fn told(scan: &Scan<'_>, language: &Language, cue: (usize, usize), end: usize) -
     }
     let large = capital(scan.raw, scan.tokens[first].start) && !(language.nouns_are_large && end == first + 1);
     large || shared().given_names.contains(&scan.tokens[first].folded)
+}
+
+/// True where a listed given name and one more word written large stand at a token: a person, not a town.
+pub(super) fn listed_pair(scan: &Scan<'_>, index: usize) -> bool {
+    let large = |index: usize| scan.word(index).is_some() && capital(scan.raw, scan.tokens[index].start);
+    large(index) && large(index + 1) && shared().given_names.contains(&scan.tokens[index].folded)
 }
 
 fn capital(raw: &str, at: usize) -> bool {
@@ -142,7 +180,7 @@ fn whole(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     if cue.is_some_and(|cue| cue.1 == first && !told(scan, language, cue, end)) {
         return None;
     }
-    if let Some(mention) = family_first(scan, language, first, end) {
+    if let Some(mention) = nicknamed(scan, language, first, end).or_else(|| family_first(scan, language, first, end)) {
         return Some(mention);
     }
     // "holt, joss": written small, either could be the family's.
@@ -159,6 +197,25 @@ fn whole(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
         }
     }
     (clean || led).then(|| make(scan, language, first, end)).flatten()
+}
+
+/// "Thomas (Tom) Bright", "Thomas 'Tom' Bright": what they are called by stands inside the name and is left out.
+fn nicknamed(scan: &Scan<'_>, language: &Language, first: usize, end: usize) -> Option<Mention> {
+    let closes = match &*scan.tokens.get(end)?.folded {
+        "(" => ")",
+        "\"" => "\"",
+        "“" => "”",
+        _ => return None,
+    };
+    scan.word(end + 1)?;
+    let behind = end + 3;
+    if end == first || scan.tokens.get(end + 2)?.folded != closes || !capital(scan.raw, scan.tokens.get(behind)?.start) {
+        return None;
+    }
+    let (close, clean) = extent(scan, language, behind);
+    let (before, after) = (make(scan, language, first, end)?, make(scan, language, behind, close).filter(|_| clean)?);
+    let name = split_in(&format!("{} {}", before.name.full, after.name.full), &language.given_before_two_family_names);
+    Some(Mention { name, start: before.start, end: after.end })
 }
 
 /// "Ruiz, Ana"
@@ -217,208 +274,6 @@ fn signed(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     let (end, clean) = extent(scan, language, after);
     let ends = clean && (end >= scan.tokens.len() || scan.breaks_before(end) || scan.tokens[end].kind == Kind::Mark);
     make(scan, language, after, end).filter(|found| ends && capital(scan.raw, found.start))
-}
-
-/// The token after the last that can belong to a name, and whether what follows explains itself: nothing, an ending, a
-/// comma, where the person is from.
-fn extent(scan: &Scan<'_>, language: &Language, first: usize) -> (usize, bool) {
-    let english = Language::get("en");
-    let tokens = &scan.tokens;
-    let mut end = first;
-    let mut words = 0;
-    let cased = tokens.get(first).is_some_and(|token| capital(scan.raw, token.start));
-    while let Some(token) = tokens.get(end) {
-        if end > first && scan.breaks_before(end) {
-            return (end, true);
-        }
-        if token.kind == Kind::Digits || words >= WORDS {
-            return (end, token.kind == Kind::Digits && token.folded.len() >= 3);
-        }
-        // "Ana Ruiz ana@heron.example"
-        if end > first && !token.glued && is_mail(scan, end) {
-            return (end, true);
-        }
-        if token.kind == Kind::Mark {
-            let hyphen = token.is_dash() && token.glued && tokens.get(end + 1).is_some_and(|next| next.glued && next.kind == Kind::Word);
-            let initial = token.is('.')
-                && token.glued
-                && end > first
-                && (tokens[end - 1].folded.chars().count() <= 2 || is_title(&tokens[end - 1].folded, language))
-                && tokens.get(end + 1).is_some_and(|next| next.kind == Kind::Word);
-            // "Sanne van 't Hof"
-            let short = token.is('\'') && tokens.get(end + 1).is_some_and(|next| next.glued && next.folded.len() == 1 && next.kind == Kind::Word);
-            let apostrophe = short || matches!(&*token.folded, "'" | "’") && token.glued && tokens.get(end + 1).is_some_and(|next| next.glued) || token.is('·');
-            if hyphen || initial || apostrophe {
-                end += 1;
-                continue;
-            }
-            // "dana.fox", "Dana/Sam" are written as one.
-            let inside = (token.is('.') || token.is('/')) && token.glued && tokens.get(end + 1).is_some_and(|next| next.glued && next.kind == Kind::Word);
-            let picture = !token.folded.is_ascii() && tokens[end..].iter().all(|token| token.kind == Kind::Mark);
-            return (end, !inside && (picture || matches!(&*token.folded, "," | "." | "!" | ";" | "(" | "-" | "–" | "—" | ")" | "\"" | "”" | "/" | "|")));
-        }
-        let ending = language.names.endings.at(scan, end).or_else(|| english.names.endings.at(scan, end));
-        if let Some((_, next)) = ending.filter(|_| end > first)
-            && (next >= tokens.len() || tokens[next].kind == Kind::Mark || scan.breaks_before(next) || language.company.inner.at(scan, next).is_some())
-        {
-            return (end, true);
-        }
-        // "Tobias Rell aus Hamburg"
-        let leads_to_place = language.place.cues.at(scan, end).is_some_and(|(_, next)| tokens.get(next).is_some_and(|next| capital(scan.raw, next.start)));
-        if leads_to_place && cased && end > first && !capital(scan.raw, token.start) && !shared().particles.contains(&token.folded) {
-            return (end, true);
-        }
-        if language.company.inner.at(scan, end).is_some() && !shared().particles.contains(&token.folded) {
-            return (end, end > first);
-        }
-        // "Jürgen Möller von der Nordkühl GmbH": a legal form behind a cue makes it where they are from.
-        let leads = language.company.inner.at(scan, end).map(|(_, next)| next).or_else(|| shared().particles.contains(&token.folded).then_some(end + 1));
-        // "Sanne de Jong van Koudlijn B.V.": the last word that leads on before the form is the one.
-        let leads_again = |index: usize| tokens.get(index).is_some_and(|token| shared().particles.contains(&token.folded) && !capital(scan.raw, token.start));
-        if let Some(next) = leads
-            && end > first
-            && let Some(form) =
-                (next..next + 5).take_while(|index| tokens.get(*index).is_some_and(|token| !token.is(','))).find(|index| super::company::form_at(scan, *index))
-            && !(next..form).any(leads_again)
-        {
-            return (end, true);
-        }
-        // "Ana de Blue Heron": a particle goes on with the name only before one more capital and the end.
-        let particle = shared().particles.contains(&token.folded);
-        let small = !capital(scan.raw, token.start);
-        let initial = token.folded.chars().count() == 1 && !small && tokens.get(end + 1).is_some_and(|next| next.is('.') && next.glued);
-        let ambiguous = !small
-            && shared().names_that_are_words.contains(&token.folded)
-            && (end > first || &*token.folded == "will" && tokens.get(end + 1).is_none_or(|next| next.kind == Kind::Mark || capital(scan.raw, next.start)));
-        let stop = !initial && !ambiguous && language.names.stops.contains(&*token.folded);
-        if stop && (!particle || small && tokens.get(end + 1).is_none_or(|next| next.kind != Kind::Word)) {
-            return (end, false);
-        }
-        if cased && small && !particle && !is_suffix(&token.folded) && end > first && !tokens[end - 1].folded.ends_with('\'') && !token.glued {
-            return (end, false);
-        }
-        words += 1;
-        end += 1;
-    }
-    (end, true)
-}
-
-/// True where the run of tokens without a space that begins here holds an at sign.
-fn is_mail(scan: &Scan<'_>, index: usize) -> bool {
-    scan.tokens[index..].iter().enumerate().take(12).take_while(|(step, token)| *step == 0 || token.glued).any(|(_, token)| token.is('@'))
-}
-
-fn is_title(word: &str, language: &Language) -> bool {
-    language.names.titles.contains(word) || LANGUAGES.iter().any(|tag| word.len() > 1 && Language::get(tag).names.titles.contains(word))
-}
-
-fn is_suffix(word: &str) -> bool {
-    shared().name_suffixes.contains(word)
-}
-
-fn make(scan: &Scan<'_>, language: &Language, first: usize, end: usize) -> Option<Mention> {
-    let tokens = &scan.tokens;
-    let mut begin = first;
-    let mut stop = end.min(tokens.len());
-    // "Ich bin der Chef", "soy el dueño": an article leads to what they are.
-    let article = tokens.get(begin).is_some_and(|token| shared().articles.contains(&token.folded) && !capital(scan.raw, token.start));
-    let particle = tokens.get(begin).is_some_and(|token| matches!(&*token.folded, "de" | "den" | "del" | "du"));
-    if article && !particle {
-        return None;
-    }
-    // "Dr. Ana Ruiz", "Frau Ruiz"
-    while begin + 1 < stop && is_title(&tokens[begin].folded, language) {
-        begin += 1 + usize::from(tokens.get(begin + 1).is_some_and(|token| token.is('.')));
-    }
-    // "Maren H.", "Joss Calder Jr." keep their dot.
-    let keeps_dot = |index: usize| {
-        let initial = tokens[index].folded.chars().count() == 1 && capital(scan.raw, tokens[index].start);
-        initial && index > begin || is_suffix(&tokens[index].folded)
-    };
-    let dot = tokens.get(stop).filter(|token| token.is('.') && token.glued).is_some() && stop > begin && keeps_dot(stop - 1);
-    stop += usize::from(dot);
-    while stop > begin && tokens[stop - 1].kind == Kind::Mark && !(tokens[stop - 1].is('.') && stop > begin + 1 && keeps_dot(stop - 2)) {
-        stop -= 1;
-    }
-    // "Claire de la société Froidline": what leads on is no part of the name.
-    while stop > begin + 1 && shared().particles.contains(&tokens[stop - 1].folded) && !capital(scan.raw, tokens[stop - 1].start) && stop < tokens.len() {
-        stop -= 1;
-    }
-    let (start, last) = (tokens.get(begin)?.start, tokens.get(stop.checked_sub(1)?)?.end);
-    if stop <= begin {
-        return None;
-    }
-    let text = scan.raw.get(start..last)?;
-    let letters = text.chars().filter(|c| c.is_alphabetic()).count();
-    if begin + 1 == stop && is_title(&tokens[begin].folded, language) && !shared().given_names.contains(&tokens[begin].folded) {
-        return None;
-    }
-    let single = begin + 1 == stop;
-    let stopped = single && (language.names.stops.contains(&*tokens[begin].folded) || Language::get("en").names.stops.contains(&*tokens[begin].folded));
-    let too_long = text.chars().count() > CHARACTERS || tokens[begin..stop].iter().any(|token| token.folded.chars().count() > 30);
-    if letters < 2
-        || too_long
-        || stopped
-        || shared().particles.contains(&tokens[begin].folded)
-            && single
-            && !(capital(scan.raw, tokens[begin].start) && shared().given_names.contains(&tokens[begin].folded))
-    {
-        return None;
-    }
-    if !single && super::company::is_form(&tokens[stop - 1].folded) && tokens[stop - 1].folded.chars().count() > 2 {
-        return None;
-    }
-    let name = split(text);
-    // "Mrs Ashdown", "Herr Möller": a title goes with the family name.
-    // "Mevrouw de Vries"
-    let particle =
-        name.given.chars().next().is_some_and(|c| c.is_lowercase() || c == '\'') && name.given.split(' ').all(|word| shared().particles.contains(word));
-    if begin > first && particle && !name.family.is_empty() {
-        let start = tokens[first].start;
-        let full = scan.raw.get(start..last)?.split_whitespace().collect::<Vec<_>>().join(" ");
-        return Some(Mention { name: PersonName { given: String::new(), family: name.full, full }, start, end: last });
-    }
-    if begin > first && name.family.is_empty() && !matches!(&*tokens[first].folded, "sir" | "dame" | "don" | "doña") {
-        // The title stays in the whole, which is all there is to call them by.
-        let start = tokens[first].start;
-        let full = scan.raw.get(start..last)?.split_whitespace().collect::<Vec<_>>().join(" ");
-        return Some(Mention { name: PersonName { given: String::new(), family: name.given, full }, start, end: last });
-    }
-    Some(Mention { name, start, end: last })
-}
-
-/// Splits a name: the family name is the last word with the particles before it; "Ruiz, Ana" is family first.
-#[must_use]
-pub fn split(name: &str) -> PersonName {
-    let tidy = name.split_whitespace().collect::<Vec<_>>().join(" ");
-    if let Some((family, given)) = tidy.split_once(',') {
-        let (given, family) = (given.trim(), family.trim());
-        if !given.is_empty() && !family.is_empty() && !given.contains(',') {
-            return PersonName { given: given.into(), family: family.into(), full: format!("{given} {family}") };
-        }
-    }
-    let full = tidy.replace(',', "");
-    let words: Vec<&str> = full.split(' ').collect();
-    let suffixes = words.iter().rev().take_while(|word| is_suffix(&word.to_lowercase().replace('.', ""))).count();
-    let core = words.len() - suffixes;
-    if core < 2 {
-        return PersonName { given: full.clone(), family: String::new(), full };
-    }
-    // "MOREAU Luc": a family name in capitals may stand first, as it does in forms.
-    let capitals = |word: &str| word.chars().filter(|c| c.is_alphabetic()).count() >= 3 && !word.contains('.') && word.chars().all(|c| !c.is_lowercase());
-    if core == 2 && capitals(words[0]) && words[1].chars().any(char::is_lowercase) {
-        return PersonName { given: words[1].into(), family: words[0].into(), full };
-    }
-    let mut first_of_family = core - 1;
-    let belongs = |word: &str| {
-        let word = word.to_lowercase();
-        // "Van Dijk-de Boer"
-        shared().particles.contains(&word) || word.rsplit_once('-').is_some_and(|(_, tail)| shared().particles.contains(tail))
-    };
-    while first_of_family > 1 && belongs(words[first_of_family - 1]) {
-        first_of_family -= 1;
-    }
-    PersonName { given: words[..first_of_family].join(" "), family: words[first_of_family..core].join(" "), full }
 }
 
 #[cfg(test)]
