@@ -5,8 +5,7 @@
 
 mod readings;
 
-use lumbo_core::field::{FreeReader, Reader, ReaderSpec};
-use lumbo_core::file::Field;
+use lumbo_core::field::{Reader, ReaderSpec};
 use readings::{Around, field, outcome};
 use serde_json::{Value as Json, json};
 
@@ -418,35 +417,111 @@ fn an_address_that_is_denied_or_begins_with_a_dot_is_asked_again() {
     );
 }
 
-/// What is taken out of one free reply, by field.
-fn taken(language: &str, fields: &Json, raw: &str) -> Json {
-    let around = Around::of(&json!({"language": language, "today": "2026-11-23", "country": "GB"}));
-    let fields: Vec<Field> = fields.as_array().unwrap().iter().map(|spec| field(spec, language)).collect();
-    let readers = fields.iter().map(|field| (Reader::new(ReaderSpec::of(field, language)).unwrap(), vec![field.key.clone()])).collect();
-    let found = FreeReader::new(readers, language).read(raw, around.context());
-    found.into_iter().map(|one| (fields[one.field].key.clone(), one.value.to_json())).collect::<serde_json::Map<_, _>>().into()
+#[test]
+fn a_day_that_comes_again_is_no_date() {
+    all(
+        &json!({"type": "date"}),
+        &json!("type"),
+        &[
+            ("en", "every Monday"),
+            ("en", "Mondays"),
+            ("de", "jeden Montag"),
+            ("fr", "tous les lundis"),
+            ("es", "cada lunes"),
+            ("nl", "elke maandag"),
+            ("pl", "każdy poniedziałek"),
+        ],
+    );
+    check(&json!({"type": "date"}), &[("Monday", day("2026-11-30")), ("20 kg each by 1 March", day("2027-03-01"))]);
 }
 
 #[test]
-fn out_of_a_free_reply_nothing_is_taken_that_only_looks_like_it() {
-    let fields = json!([
-        {"key": "name", "type": "person_name"}, {"key": "company", "type": "company"}, {"key": "email", "type": "email"},
-        {"key": "start", "type": "date"}, {"key": "budget", "type": "money", "currency": "GBP"}, {"key": "town", "type": "place"},
-        {"key": "trial", "type": "yes_no"}
-    ]);
-    for raw in ["No. 5 Harbour Road", "we had ten of them last year", "two emails: a@heron.example and b@heron.example"] {
-        assert_eq!(taken("en", &fields, raw), json!({}), "{raw}");
-    }
-    assert_eq!(taken("en", &fields, "we pay £500 now"), json!({"budget": {"amount": "500", "currency": "GBP"}}));
-    assert_eq!(taken("en", &fields, "We come from Hull"), json!({"town": {"town": "Hull"}}));
-    assert_eq!(
-        taken("nl", &fields, "ik ben Jan de Vries van De Vries Vis B.V. en begin op 1 februari. jan@devries.example"),
-        json!({"name": name("Jan", "de Vries"), "company": "De Vries Vis B.V.", "start": day("2027-02-01"), "email": "jan@devries.example"})
+fn a_number_behind_a_date_is_a_year_only_where_it_counts_nothing() {
+    let spec = json!({"type": "date", "country": "GB"});
+    check(
+        &spec,
+        &[
+            ("12 March, 2000 pounds", day("2027-03-12")),
+            ("12 March, 2000 guests", day("2027-03-12")),
+            ("12 March 2028", day("2028-03-12")),
+            ("12 March, 2028 at the latest", day("2028-03-12")),
+            ("from February 30 crates", json!({"date": "2027-02-01", "precision": "month"})),
+            ("30 February", json!("type")),
+        ],
+    );
+    all(&spec, &day("2027-03-12"), &[("pl", "12 marca, 2000 zł"), ("pl", "12 marca 2027 roku"), ("de", "12. März, 2000 Euro"), ("fr", "12 mars, 2000 €")]);
+}
+
+#[test]
+fn a_long_month_or_weekday_may_have_one_slip_in_it() {
+    let spec = json!({"type": "date", "country": "GB"});
+    check(&spec, &[("15 janury", day("2027-01-15")), ("3 octber", day("2027-10-03")), ("5 nvmber", json!("type")), ("5 jne", json!("type"))]);
+    all(&spec, &day("2027-01-15"), &[("fr", "15 janveir"), ("nl", "15 jannuari"), ("pl", "15 stycnia")]);
+}
+
+#[test]
+fn a_person_of_two_family_names_keeps_both_in_spanish() {
+    let spec = json!({"type": "person_name", "language": "es"});
+    check(
+        &spec,
+        &[
+            ("me llamo Ana Ruiz García", name("Ana", "Ruiz García")),
+            ("José Luis Vega", name("José Luis", "Vega")),
+            ("Ana María de la Cruz", name("Ana María", "de la Cruz")),
+        ],
+    );
+    check(&json!({"type": "person_name"}), &[("Ana Ruiz García", name("Ana Ruiz", "García"))]);
+}
+
+#[test]
+fn what_somebody_is_called_by_may_stand_inside_the_name() {
+    check(
+        &json!({"type": "person_name"}),
+        &[
+            ("Thomas (Tom) Bright", name("Thomas", "Bright")),
+            ("Thomas “Tom” Bright", name("Thomas", "Bright")),
+            ("Thomas (sales)", json!({"given": "Thomas", "full": "Thomas"})),
+        ],
     );
 }
 
 #[test]
-fn a_town_goes_up_to_the_country_that_was_asked_for_as_well() {
-    let fields = json!([{"key": "town", "type": "place"}, {"key": "country", "type": "country"}]);
-    assert_eq!(taken("en", &fields, "our warehouse in Lyon, France"), json!({"town": {"town": "Lyon"}, "country": "FR"}));
+fn a_full_stop_behind_a_postcode_ends_an_address() {
+    let spec = json!({"type": "address", "country": "GB"});
+    let address = json!({"lines": ["12 Church Lane"], "town": "Ely", "postcode": "CB7 4EE"});
+    check(
+        &spec,
+        &[
+            ("Our address is 12 Church Lane, Ely, CB7 4EE.", address.clone()),
+            ("12 Church Lane, Ely CB7 4EE. We open in May.", address.clone()),
+            ("12 Church Lane, Ely, CB7 4EE", address),
+        ],
+    );
+}
+
+#[test]
+fn letters_of_a_code_are_no_country() {
+    check(
+        &json!({"type": "country"}),
+        &[("CB7 4EE", json!("type")), ("HU3", json!("type")), ("TK-Ware", json!("type")), ("UK-based", json!("GB")), ("HU", json!("HU"))],
+    );
+    all(&json!({"type": "country"}), &json!("PL"), &[("pl", "z Polski"), ("pl", "w Polsce"), ("pl", "Polska")]);
+}
+
+#[test]
+fn halves_of_two_options_are_no_choice() {
+    let spec = json!({"type": "choice", "options": [{"key": "flat", "label": "Flat"}, {"key": "tile", "label": "Tiled"}]});
+    check(&spec, &[("half flat, half tiled", json!("type")), ("half of it is flat", json!("flat")), ("not flat", json!("type"))]);
+}
+
+#[test]
+fn a_unit_may_stand_behind_a_thousand_in_short() {
+    check(
+        &json!({"type": "quantity", "unit": "km"}),
+        &[("15k km", json!({"amount": "15000", "unit": "km"})), ("15k", json!("type")), ("15 km", json!({"amount": "15", "unit": "km"}))],
+    );
+    check(
+        &json!({"type": "quantity", "unit": "kWh"}),
+        &[("4 MWh", json!({"amount": "4000", "unit": "kWh"})), ("300 kWh a month", json!({"amount": "300", "unit": "kWh"})), ("4 kW", json!("type"))],
+    );
 }

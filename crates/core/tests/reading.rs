@@ -54,9 +54,17 @@ fn check_everywhere(raw: &str, language: &str) {
             }
         }
     }
-    for taken in free(language).read(raw, context()) {
-        let span: String = characters[taken.heard.start..taken.heard.end].iter().collect();
-        assert_eq!(span, taken.heard.text, "the span of {raw:?}");
+    let taken = free(language).read(raw, context());
+    for (index, one) in taken.iter().enumerate() {
+        let span: String = characters[one.heard.start..one.heard.end].iter().collect();
+        assert_eq!(span, one.heard.text, "the span of {raw:?}");
+        // No two values share a word, but for one that stands inside the other: "40 frozen pallets".
+        for other in &taken[index + 1..] {
+            let (one, other) = (one.heard.start..one.heard.end, other.heard.start..other.heard.end);
+            let apart = one.end <= other.start || other.end <= one.start;
+            let inside = one.start <= other.start && other.end <= one.end || other.start <= one.start && one.end <= other.end;
+            assert!(apart || inside, "{raw:?}: {one:?} and {other:?}");
+        }
     }
 }
 
@@ -147,7 +155,7 @@ fn every_currency_code_is_read() {
 
 /// Words that replies are made of, for random ones.
 fn words() -> impl Strategy<Value = String> {
-    const WORDS: [&str; 64] = [
+    const WORDS: [&str; 78] = [
         "340",
         "40",
         "-",
@@ -212,6 +220,20 @@ fn words() -> impl Strategy<Value = String> {
         "ext 12",
         "1/2",
         "🙂",
+        "every",
+        "last year",
+        "was",
+        "now",
+        "&",
+        "CB7 4EE",
+        "15k",
+        "MWh",
+        "(forty)",
+        "(Tom)",
+        "half",
+        "number",
+        "to",
+        "in",
     ];
     prop::collection::vec((0..WORDS.len(), any::<bool>()), 0..12).prop_map(|picks| {
         picks.iter().fold(String::new(), |mut out, (index, space)| {

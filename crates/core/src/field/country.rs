@@ -8,7 +8,7 @@ use strsim::damerau_levenshtein;
 
 use super::took_back::TookBack;
 use super::{Found, Heard};
-use crate::language::{Kind, Language, Lexicon, Scan, fold};
+use crate::language::{Kind, Language, Lexicon, Scan, Token, fold};
 use crate::value::Value;
 
 #[derive(Deserialize)]
@@ -82,8 +82,10 @@ pub(super) fn at(scan: &Scan<'_>, index: usize) -> Option<(&'static str, usize)>
     if token.glued && index > 0 && (scan.tokens[index - 1].is_dash() || scan.tokens[index - 1].kind == Kind::Digits) {
         return None;
     }
-    // "HU3"
-    if scan.tokens.get(index + 1).is_some_and(|next| next.glued && next.kind == Kind::Digits) {
+    // "HU3", "TK-Ware"; "UK-based" is one.
+    let glued = |at: usize| scan.tokens.get(at).filter(|next| next.glued);
+    let compound = glued(index + 1).is_some_and(Token::is_dash) && glued(index + 2).is_some_and(|word| word.kind == Kind::Word && &*word.folded != "based");
+    if compound || glued(index + 1).is_some_and(|next| next.kind == Kind::Digits) {
         return None;
     }
     code(written).map(|code| (code, index + 1))
@@ -121,7 +123,8 @@ pub(super) fn mentions(scan: &Scan<'_>) -> Vec<Mention> {
 /// Reads one country.
 pub(super) fn read(scan: &Scan<'_>, language: &Language) -> Found {
     // A code alone may be in small letters.
-    if let [token] = scan.tokens.iter().filter(|token| token.kind == Kind::Word).collect::<Vec<_>>().as_slice()
+    if let [token] = scan.tokens.iter().filter(|token| token.kind != Kind::Mark).collect::<Vec<_>>().as_slice()
+        && token.kind == Kind::Word
         && let Some(found) = scan.raw.get(token.start..token.end).filter(|text| (2..=3).contains(&text.len()) && *text != "no").and_then(code)
     {
         return Found::Value(Value::text(found), Heard::at(scan.raw, token.start, token.end));

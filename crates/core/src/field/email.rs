@@ -93,6 +93,12 @@ fn is_host(c: char) -> bool {
     c.is_alphanumeric() || c == '-' || c == '.'
 }
 
+/// True where a letter stands right before: "Öla@heron.example" is no address of La. A script without capitals has no spaces
+/// between words either, so there the address begins where it begins.
+fn is_torn(raw: &str, start: usize) -> bool {
+    raw[..start].chars().next_back().is_some_and(|before| before.is_uppercase() || before.is_lowercase())
+}
+
 /// Byte ends of the address around an at sign, without the punctuation that belongs to the sentence. Bounded, so that a
 /// reply of at signs stays linear.
 fn around(raw: &str, at: usize) -> Option<(usize, usize)> {
@@ -102,6 +108,9 @@ fn around(raw: &str, at: usize) -> Option<(usize, usize)> {
             break;
         }
         start = index;
+    }
+    if is_torn(raw, start) {
+        return None;
     }
     let trimmed = raw[start..at].trim_start_matches(['\'', '.', '=', '*', '`', '/', '{', '|']);
     // "...ana@heron.example" ends a sentence before; ".ana@heron.example" is another address than the one without.
@@ -133,6 +142,9 @@ fn spoken(raw: &str) -> Option<(String, usize, usize)> {
         })
         .as_ref()?;
     let found = pattern.captures(raw)?;
+    if found.get(1).is_none_or(|local| is_torn(raw, local.start())) {
+        return None;
+    }
     // "Find us at harrow.example" is no address; "pia at harrow.example" is one where it is all there is, and anything
     // with a spelt-out dot is.
     let said = found.get(0)?.as_str().to_ascii_lowercase();

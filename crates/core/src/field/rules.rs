@@ -6,11 +6,11 @@ use rlibphonenumber::{PhoneNumber, enums::Region};
 use rust_decimal::Decimal;
 
 use super::domains::{DomainLists, NotCompany, not_company};
-use super::{ReadContext, ReaderError, country, email, phone};
+use super::{ReadContext, ReaderError, country, email, phone, shown};
 use crate::file::{Field, Rule, Table, Text};
 use crate::formula::{self, Formula, Lookup, Names};
-use crate::language::{Phrases, fill};
-use crate::value::{Number, Value, grouped, money};
+use crate::language::{Language, Phrases, fill};
+use crate::value::{Number, Value, money};
 
 /// Longest regular expression, in characters.
 const PATTERN_LIMIT: usize = 500;
@@ -183,8 +183,10 @@ impl Ready {
     /// What was heard, and what would pass.
     pub(super) fn message(&self, judged: &Judged<'_>, phrases: &Phrases, unit: Option<&str>, language: &str, required_language: &str) -> String {
         let value = judged.value;
-        let with_unit = |text: String| unit.filter(|unit| !text.ends_with(*unit)).map_or_else(|| text.clone(), |unit| format!("{text} {unit}"));
-        let heard = value.to_string();
+        let heard = match value {
+            Value::Number(number) => shown::number_words(number, unit, language),
+            other => other.to_string(),
+        };
         match self {
             Self::Required => phrases.get("rule.required").to_owned(),
             Self::Length { min, max } => {
@@ -201,9 +203,10 @@ impl Ready {
                     _ => "rule.range.max",
                 };
                 let end = |end: &Option<Decimal>| {
-                    end.map(|end| if let Value::Money { currency, .. } = value { money(end, currency) } else { grouped(end) }).unwrap_or_default()
+                    end.map(|end| if let Value::Money { currency, .. } = value { money(end, currency) } else { shown::digits(end, Language::get(language)) })
+                        .unwrap_or_default()
                 };
-                fill(phrases.get(key), &[("heard", &with_unit(heard)), ("min", &end(min)), ("max", &end(max))])
+                fill(phrases.get(key), &[("heard", &heard), ("min", &end(min)), ("max", &end(max))])
             }
             Self::CompanyAddress(own) => {
                 let Value::Text { text } = value else { return String::new() };

@@ -3,7 +3,7 @@
 use jiff::civil::Date;
 use rust_decimal::Decimal;
 
-use super::{money, phone, place};
+use super::{money, phone, place, units};
 use crate::file::{Field, FieldType};
 use crate::language::Language;
 use crate::value::{Number, PersonName, Precision, Value, separated};
@@ -26,7 +26,7 @@ pub fn shown(field: &Field, value: &Value, language: &str, required_language: &s
         Value::Phone { number, extension } => phone::shown(number, extension.as_deref()),
         Value::Text { text } if field.kind == FieldType::Phone => phone::shown(text, None),
         Value::Text { text } if field.kind == FieldType::Country => super::country_name(text, language),
-        Value::Number(number) => number_words(number, field.unit.as_deref(), listed),
+        Value::Number(number) => number_words(number, field.unit.as_deref(), language),
         Value::Money { amount, currency } => money_words(*amount, currency, listed),
         Value::Date { .. } => date_words(value, language),
         Value::Place(found) => place::shown(found, language),
@@ -35,18 +35,20 @@ pub fn shown(field: &Field, value: &Value, language: &str, required_language: &s
 }
 
 /// A decimal with the language's separators.
-fn digits(amount: Decimal, language: &Language) -> String {
+pub(super) fn digits(amount: Decimal, language: &Language) -> String {
     separated(amount, if language.group == ' ' { THIN } else { language.group }, language.decimal)
 }
 
-fn number_words(number: &Number, unit: Option<&str>, language: &Language) -> String {
+/// A number or a span with its unit, in a language.
+pub(super) fn number_words(number: &Number, unit: Option<&str>, tag: &str) -> String {
+    let language = Language::get(tag);
     let words = match (number.low, number.high) {
         (Some(low), Some(high)) => format!("{} {} {}", digits(low, language), language.phrase("to"), digits(high, language)),
         _ => digits(number.amount, language),
     };
     match number.unit.as_deref().or(unit) {
         Some("%") => format!("{words}%"),
-        Some(unit) => format!("{words} {unit}"),
+        Some(unit) => format!("{words} {}", units::shown(unit, number.high.unwrap_or(number.amount), tag)),
         None => words,
     }
 }

@@ -23,6 +23,7 @@ pub(super) struct Unit {
     top: Decimal,
     bottom: Decimal,
     offset: Decimal,
+    shown: HashMap<String, Vec<String>>,
 }
 
 #[derive(Deserialize)]
@@ -33,6 +34,9 @@ struct Row {
     factor: String,
     offset: Option<String>,
     names: HashMap<String, Vec<String>>,
+    /// How amounts of it are shown: one, several, and in Polish many; by language.
+    #[serde(default)]
+    shown: HashMap<String, Vec<String>>,
 }
 
 struct Table {
@@ -66,7 +70,7 @@ fn table() -> &'static Table {
                 let (top, bottom) = row.factor.split_once('/').unwrap_or((&row.factor, "1"));
                 let number = |text: &str| text.parse().unwrap_or(Decimal::ONE);
                 let offset = row.offset.as_deref().map_or(Decimal::ZERO, number);
-                Unit { top: number(top), bottom: number(bottom), offset, unit: row.unit, dimension: row.dimension }
+                Unit { top: number(top), bottom: number(bottom), offset, unit: row.unit, dimension: row.dimension, shown: row.shown }
             })
             .collect();
         Table { units, names }
@@ -97,7 +101,14 @@ pub(super) struct FoundUnit {
 
 fn own_unit() -> &'static Unit {
     static OWN: OnceLock<Unit> = OnceLock::new();
-    OWN.get_or_init(|| Unit { unit: String::new(), dimension: String::new(), top: Decimal::ONE, bottom: Decimal::ONE, offset: Decimal::ZERO })
+    OWN.get_or_init(|| Unit {
+        unit: String::new(),
+        dimension: String::new(),
+        top: Decimal::ONE,
+        bottom: Decimal::ONE,
+        offset: Decimal::ZERO,
+        shown: HashMap::new(),
+    })
 }
 
 impl Units {
@@ -215,7 +226,9 @@ impl Units {
         if let Some(found) = self.at(scan, next, language).or_else(|| self.at(scan, behind, language)) {
             // "SKUs 900 staff 12" counts what stands before, where that is the field's.
             let own = (!self.is_own(found.unit)).then(|| self.right_before(scan, first, language)).flatten();
-            return own.filter(|own| self.is_own(own.unit)).or(Some(found));
+            // "40 pallets = 32 t" has counted its pallets before.
+            let counted = |own: &FoundUnit| own.next < first && own.first > 0 && scan.tokens[own.first - 1].kind == Kind::Digits;
+            return own.filter(|own| self.is_own(own.unit) && !counted(own)).or(Some(found));
         }
         for index in behind..behind + 3 {
             if index > behind
@@ -242,6 +255,29 @@ impl Units {
             return None;
         }
         (1..=3.min(before)).find_map(|back| self.at(scan, before - back, language).filter(|found| found.next == before))
+    }
+}
+
+/// The name of a unit behind an amount, in a language: "1 pallet", "2 pallets", "5 palet". A unit that is not listed, or that
+/// the author calls by another name, stays as it was written.
+pub(super) fn shown(name: &str, amount: Decimal, language: &str) -> String {
+    let language = language.split(['-', '_']).next().unwrap_or(language);
+    let named = |unit: &&Unit| unit.unit == name || unit.shown.values().flatten().any(|form| form.eq_ignore_ascii_case(name));
+    let forms = table().units.iter().find(named).and_then(|unit| unit.shown.get(language));
+    forms.and_then(|forms| forms.get(plural(amount.abs(), language)).or(forms.last())).map_or_else(|| name.to_owned(), Clone::clone)
+}
+
+/// Which form of a noun goes with an amount, by the plural rules of Unicode CLDR: 0 one, 1 several (in Polish a few, and parts
+/// of one), 2 many.
+fn plural(amount: Decimal, language: &str) -> usize {
+    let whole = amount.is_integer();
+    let digits = |of: i64| i64::try_from(amount.trunc() % Decimal::from(of)).unwrap_or_default();
+    match language {
+        "fr" => usize::from(amount >= Decimal::TWO),
+        "pl" if amount == Decimal::ONE => 0,
+        "pl" if !whole || matches!(digits(10), 2..=4) && !matches!(digits(100), 12..=14) => 1,
+        "pl" => 2,
+        _ => usize::from(amount != Decimal::ONE),
     }
 }
 
@@ -322,6 +358,36 @@ mod tests {
             assert_eq!(converted(amount, from, to).as_deref(), Some(expected), "{amount} {from} in {to}");
         }
         assert_eq!(converted("12", "tonnes", "pallet"), None);
+    }
+
+    /// Categories of Unicode CLDR 45 (one, few, many, other) for the numbers of its own samples, from memory.
+    #[test]
+    fn a_unit_is_shown_in_the_form_that_goes_with_its_amount() {
+        for (name, amount, language, expected) in [
+            ("pallet", "1", "en", "pallet"),
+            ("pallets", "1", "en", "pallet"),
+            ("pallet", "0", "en", "pallets"),
+            ("pallet", "1.5", "en", "pallets"),
+            ("Pallets", "340", "en", "pallets"),
+            ("palette", "0", "fr", "palette"),
+            ("palette", "1.5", "fr", "palette"),
+            ("palette", "2", "fr", "palettes"),
+            ("Palette", "1", "de", "Palette"),
+            ("pallet", "12", "de", "Paletten"),
+            ("paleta", "1", "pl", "paleta"),
+            ("paleta", "2", "pl", "palety"),
+            ("paleta", "5", "pl", "palet"),
+            ("paleta", "12", "pl", "palet"),
+            ("paleta", "22", "pl", "palety"),
+            ("paleta", "112", "pl", "palet"),
+            ("paleta", "1.5", "pl", "palety"),
+            ("month", "3", "nl", "maanden"),
+            ("pallet spaces", "1", "en", "pallet spaces"),
+            ("crate", "2", "en", "crate"),
+            ("kg", "2", "en", "kg"),
+        ] {
+            assert_eq!(shown(name, amount.parse().unwrap(), language), expected, "{amount} {name} in {language}");
+        }
     }
 
     #[test]

@@ -126,6 +126,10 @@ pub(crate) struct Shared {
     pub before_months: Words,
     /// Behind a name, makes what follows a code: "order number 10045".
     pub numbering: Words,
+    /// Behind "and", ends the name of a firm: "Kron & Söhne".
+    pub firm_tails: Words,
+    /// Says how things were: "it was 14, now 16".
+    pub was: Words,
     /// Before a day that comes again and again: "every Monday".
     pub recurring: Words,
     /// Right before the first day of something: "starting 1/15".

@@ -9,6 +9,7 @@ use super::step::{One, Run, open_one};
 use super::{Event, Prefill, PrefillTo, Stage, WhyOut};
 use crate::field::{Heard, ReadContext, Reading, shown};
 use crate::file::FieldType;
+use crate::language::fold;
 use crate::outline::plan::{Kind, Next, ReadyWayOut};
 use crate::value::{Missing, Value};
 
@@ -38,7 +39,8 @@ impl<'a> Run<'a> {
 
     fn one_reply(&mut self, one: One<'a>, text: &str) {
         let field = &self.plan.file.fields[one.field];
-        if one.skip.is_some() && one.reader.is_skip(text) {
+        // A word for it, or what stands on the skip itself.
+        if one.skip.is_some_and(|label| one.reader.is_skip(text) || fold(&self.render(label)) == fold(text)) {
             return self.leave(one, WhyOut::Skipped);
         }
         if one.reader.takes_anything() && self.side_talk_exact(Some(one), text) {

@@ -314,7 +314,8 @@ pub enum Tone {
 /// A value without a unit that only says its field's label again: "Pallets 340".
 fn without_unit<'a>(plan: &Plan, field: &str, shown: &'a str) -> &'a str {
     let unit = plan.field(field).and_then(|field| field.unit.as_ref().filter(|unit| field.label.eq_ignore_ascii_case(unit)));
-    unit.and_then(|unit| shown.strip_suffix(unit.as_str())).map_or(shown, str::trim_end)
+    // "1 pallet" of the field "Pallets" too.
+    unit.and_then(|unit| shown.strip_suffix(unit.as_str()).or_else(|| shown.rsplit_once(' ').map(|(amount, _)| amount))).map_or(shown, str::trim_end)
 }
 
 /// A failed rule in words.

@@ -92,6 +92,18 @@ impl Fixture {
         sqlx::query_scalar("select state from conversations where token_hash = $1").bind(token).fetch_one(&mut db).await.unwrap()
     }
 
+    /// How many rows of a table the home workspace has.
+    pub async fn count(&self, table: &str) -> i64 {
+        let mut db = PgConnection::connect(&self.url).await.unwrap();
+        let query = sqlx::AssertSqlSafe(format!("select count(*) from {table} where workspace_id = $1"));
+        sqlx::query_scalar(query).bind(self.home.workspace).fetch_one(&mut db).await.unwrap()
+    }
+
+    /// A conversation of somebody at a firm that ends with a lead in the highest band.
+    pub async fn lead_of(&self, token: &[u8], name: &str, company: &str, email: &str) -> Taken {
+        self.talk(token, &["Blast freezing", "frozen", "yes", "250", "owner", name, company, email, ">skip"]).await
+    }
+
     /// A conversation that ends with a lead.
     pub async fn lead(&self, token: &[u8]) -> Taken {
         self.talk(

@@ -1,14 +1,27 @@
 import { expect, test } from "vitest";
 
-import { ago } from "./time";
+import { ago, clock, stamp } from "./time";
 
-test("a time says how long ago it was, then its day, then its date", () => {
-  const now = new Date("2026-11-23T12:00:00Z");
-  const before = (minutes: number) => ago(new Date(now.getTime() - minutes * 60_000).toISOString(), now);
-  expect(before(0)).toBe("just now");
-  expect(before(59)).toBe("59 min ago");
-  expect(before(60)).toBe("1 h ago");
-  expect(before(23 * 60 + 59)).toBe("23 h ago");
-  expect(before(2 * 24 * 60)).toMatch(/^Sat \d\d:\d\d$/);
-  expect(before(30 * 24 * 60)).toBe("24 Oct 2026");
+const now = new Date(2026, 10, 23, 14, 5, 0);
+const before = (minutes: number) => new Date(now.getTime() - minutes * 60_000).toISOString();
+
+test("what is near is told by how long ago, what is far by its day", () => {
+  expect(ago(before(0.5), now)).toBe("just now");
+  expect(ago(before(1), now)).toBe("1 min ago");
+  expect(ago(before(59.9), now)).toBe("59 min ago");
+  expect(ago(before(60), now)).toBe("1 h ago");
+  expect(ago(before(24 * 60 - 1), now)).toBe("23 h ago");
+  expect(ago(before(24 * 60), now)).toBe("Sun 14:05");
+  expect(ago(before(7 * 24 * 60 - 1), now)).toMatch(/^Mon /);
+  expect(ago(before(7 * 24 * 60), now)).toBe("16 Nov 2026");
+});
+
+test("a clock that runs ahead of ours is now, not in the future", () => {
+  expect(ago(new Date(now.getTime() + 90_000).toISOString(), now)).toBe("just now");
+});
+
+test("a time of day has two digits each, a stamp its day before", () => {
+  const early = new Date(2026, 10, 3, 7, 4).toISOString();
+  expect(clock(early)).toBe("07:04");
+  expect(stamp(early)).toBe("3 Nov 07:04");
 });

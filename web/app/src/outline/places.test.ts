@@ -3,25 +3,30 @@ import { expect, test } from "vitest";
 import type { DraftView } from "../dialogue/useDraft";
 import { placeAbove, placeBelow } from "./places";
 
+type Row = Parameters<typeof placeBelow>[1];
+
 const draft = {
-  dialogue: { sections: [{ id: "s", title: "S", turns: [{ id: "one" }, { id: "two" }], then: "carry_on" }] },
+  dialogue: { sections: [{ id: "needs", turns: [{ id: "one" }, { id: "two" }] }, { id: "empty" }] },
 } as unknown as DraftView;
+const row = (more: Partial<Row>): Row => ({ kind: "turn", id: "one", section: "needs", index: 0, ...more }) as Row;
 
-const row = (kind: string, more: object = {}) =>
-  ({ kind, id: "x", section: "s", index: 1, arm: null, ...more }) as unknown as Parameters<typeof placeBelow>[1];
-
-test("below a turn is behind it, in its arm or its section", () => {
-  expect(placeBelow(draft, row("turn"))).toEqual({ parent: { section: "s" }, index: 2 });
-  expect(placeBelow(draft, row("turn", { arm: "a" }))).toEqual({ parent: { arm: "a" }, index: 2 });
+test("below a turn is the next place of its run", () => {
+  expect(placeBelow(draft, row({}))).toEqual({ parent: { section: "needs" }, index: 1 });
+  expect(placeBelow(draft, row({ id: "two", index: 1 }))).toEqual({ parent: { section: "needs" }, index: 2 });
+  expect(placeBelow(draft, row({ arm: "a_frozen", index: 3 }))).toEqual({ parent: { arm: "a_frozen" }, index: 4 });
 });
 
-test("below an arm or a section is first in it, below the closing row is last", () => {
-  expect(placeBelow(draft, row("arm", { id: "a" }))).toEqual({ parent: { arm: "a" }, index: 0 });
-  expect(placeBelow(draft, row("section"))).toEqual({ parent: { section: "s" }, index: 0 });
-  expect(placeBelow(draft, row("then"))).toEqual({ parent: { section: "s" }, index: 2 });
+test("below an arm or a section is its first place", () => {
+  expect(placeBelow(draft, row({ kind: "arm", id: "a_frozen" }))).toEqual({ parent: { arm: "a_frozen" }, index: 0 });
+  expect(placeBelow(draft, row({ kind: "section", id: "needs" }))).toEqual({ parent: { section: "needs" }, index: 0 });
 });
 
-test("above a turn is where it stands; other rows have nothing above them in their run", () => {
-  expect(placeAbove(draft, row("turn"))).toEqual({ parent: { section: "s" }, index: 1 });
-  expect(placeAbove(draft, row("arm", { id: "a" }))).toEqual({ parent: { arm: "a" }, index: 0 });
+test("at the closing row a turn becomes the last of its section", () => {
+  expect(placeBelow(draft, row({ kind: "then", id: "then" }))).toEqual({ parent: { section: "needs" }, index: 2 });
+  expect(placeBelow(draft, row({ kind: "then", section: "empty" }))).toEqual({ parent: { section: "empty" }, index: 0 });
+});
+
+test("above a turn is its own place; above anything else there is none but below", () => {
+  expect(placeAbove(draft, row({ id: "two", index: 1 }))).toEqual({ parent: { section: "needs" }, index: 1 });
+  expect(placeAbove(draft, row({ kind: "arm", id: "a_frozen" }))).toEqual({ parent: { arm: "a_frozen" }, index: 0 });
 });

@@ -166,7 +166,11 @@ fn with_form(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
     let tokens = &scan.tokens;
     for index in 1..tokens.len().min(400) {
         let polish = tokens[index].folded == "sp" && tokens.get(index + 1).is_some_and(|token| token.is('.')) && scan.word(index + 2) == Some("z");
-        let form = form_at(scan, index) || polish;
+        // "Kron & Söhne", "Marsh and Daughters"
+        let tail = shared().firm_tails.contains(&tokens[index].folded)
+            && capital(scan.raw, tokens[index].start)
+            && (tokens[index - 1].is('&') || scan.word(index - 1).is_some_and(|word| shared().ands.contains(word)));
+        let form = form_at(scan, index) || polish || tail;
         if !form || matches!(&*tokens[index].folded, "as" | "se" | "co" | "sp" | "sa") && !tokens.get(index + 1).is_some_and(|token| token.is('.')) {
             continue;
         }
@@ -183,7 +187,9 @@ fn with_form(scan: &Scan<'_>, language: &Language) -> Option<Mention> {
                 || (before.is('%') || before.is('\'')) && before.glued
                 || before.is('.') && before.glued && first >= 2 && tokens[first - 2].folded.chars().count() == 1
                 || before.kind == Kind::Word && language.join.contains(&*before.folded);
-            if !part || index - first > 7 || scan.breaks_before(first) || language.company.stops.contains(&*before.folded) && !capital(scan.raw, before.start) {
+            let joins = language.join.contains(&*before.folded) && first >= 2 && capital(scan.raw, tokens[first - 2].start);
+            let stops = language.company.stops.contains(&*before.folded) && !capital(scan.raw, before.start) && !joins;
+            if !part || index - first > 7 || scan.breaks_before(first) || stops {
                 break;
             }
             first -= 1;

@@ -100,6 +100,11 @@ pub(super) fn mentions(scan: &Scan<'_>, calendar: Calendar<'_>) -> Vec<Mention> 
     // What follows within a breath of a date that says more than was read is a part of it.
     let mut spoiled = 0;
     while index < scan.tokens.len() && out.len() < 16 {
+        // "Guten Morgen"
+        if let Some((_, next)) = calendar.language.names.greetings.at(scan, index).filter(|(_, next)| *next > index + 1) {
+            index = next;
+            continue;
+        }
         match at(scan, index, calendar) {
             Some(mut mention) => {
                 // "Between March and May", "every Monday", "tous les lundis"

@@ -345,7 +345,9 @@ fn worded(scan: &Scan<'_>, index: usize, calendar: Calendar<'_>) -> Option<Said>
             return Some((None, Sure::Yes, end + 2));
         }
         let unit = scan.word(end).is_some() && super::super::units::Units::new(None, language).at(scan, end, language).is_some();
-        if !unit {
+        // "From February 30 crates": no day of that month, and something is counted.
+        let counts = coming(month, day, None).is_none() && scan.word(end).is_some_and(|word| !language.is_small(word));
+        if !unit && !counts {
             return Some(with_year(scan, end, month, day, calendar));
         }
     }

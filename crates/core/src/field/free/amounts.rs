@@ -114,5 +114,11 @@ fn is_past(scan: &Scan<'_>, language: &Language, amount: &number::Amount) -> boo
         let beside = language.dates.last.at(scan, index).is_some_and(|(_, next)| unit(next))
             || index > 0 && language.dates.last.at(scan, index).is_some() && unit(index - 1);
         beside && !(amount.first..amount.next).contains(&index)
-    })
+    }) || was_and_is_not(scan, language, from, amount.first, to)
+}
+
+/// "It was 14 users, now 16 users": what was, in a clause before the one that says what is now.
+fn was_and_is_not(scan: &Scan<'_>, language: &Language, from: usize, first: usize, to: usize) -> bool {
+    let was = (from..first).any(|index| scan.word(index).is_some_and(|word| shared().was.contains(word)));
+    was && (to..(to + 8).min(scan.tokens.len())).any(|index| language.dates.now.at(scan, index).is_some())
 }

@@ -93,8 +93,7 @@ pub(super) fn beside_contact(scan: &Scan<'_>, language: &Language, claimed: &[(u
         let behind = (next..next + 3).find(|index| !mark(*index));
         before.chain(behind).filter(|index| listed_pair(scan, *index) && begins(index)).find_map(|index| {
             let (end, clean) = extent(scan, language, index);
-            let large =
-                (index..end).all(|at| !scan.word(at).is_some_and(|word| !shared().particles.contains(word)) || capital(scan.raw, scan.tokens[at].start));
+            let large = (index..end).all(|at| scan.word(at).is_none_or(|word| shared().particles.contains(word)) || capital(scan.raw, scan.tokens[at].start));
             let ends = end >= scan.tokens.len() || mark(end) || scan.breaks_before(end) || end == first;
             let beside = index > first || (end..first).all(mark);
             (clean && large && ends && beside && end - index <= 4).then(|| make(scan, language, index, end)).flatten()
