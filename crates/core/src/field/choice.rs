@@ -4,6 +4,7 @@ use std::collections::BTreeSet;
 
 use strsim::damerau_levenshtein;
 
+use super::ranges::{Held, Ranges};
 use super::took_back::TookBack;
 use crate::file::Choice;
 use crate::language::{HashSet, Kind, Language, Lexicon, Scan, fold, shared};
@@ -54,6 +55,8 @@ pub(super) struct Options {
     words: Lexicon<usize>,
     groups: Vec<Vec<usize>>,
     positions: bool,
+    /// Options that are ranges; beside such, "2" is a number and no position.
+    ranges: Ranges,
 }
 
 /// An option in a reply, by its tokens: the options whose words stand there.
@@ -93,7 +96,12 @@ impl Options {
             }
         }
         let positions = positions && all.iter().all(|option| !option.is_number());
-        Self { all, words, groups, positions }
+        Self { all, words, groups, positions, ranges: Ranges::default() }
+    }
+
+    /// Looks for ranges among the labels.
+    pub(super) fn with_ranges(self, language: &Language) -> Self {
+        Self { ranges: Ranges::new(self.all.iter().map(|option| option.label.as_str()), language), ..self }
     }
 
     fn keys(&self, indices: impl IntoIterator<Item = usize>) -> Vec<String> {
@@ -146,6 +154,12 @@ impl Options {
         }
         if !found.is_empty() {
             return Match::None;
+        }
+        if let Some(held) = self.ranges.held(scan, language) {
+            return match held.options.as_slice() {
+                [one] => Match::One(*one, held.first, held.next),
+                several => Match::Tie(self.keys(several.iter().copied())),
+            };
         }
         let any = language.all.contains(folded)
             || language.both.contains(folded)
@@ -244,12 +258,17 @@ impl Options {
         let english = Language::get("en");
         let mut places = Vec::new();
         // "Two", "number two"; in "the second one" the word for one says nothing.
-        let counted = !scan.tokens[from..to]
-            .iter()
-            .any(|token| token.kind == Kind::Digits || language.ordinals.contains_key(&*token.folded) || language.last.contains(&*token.folded));
+        let counted = self.ranges.is_empty()
+            && !scan.tokens[from..to]
+                .iter()
+                .any(|token| token.kind == Kind::Digits || language.ordinals.contains_key(&*token.folded) || language.last.contains(&*token.folded));
         for index in from..to {
             let token = &scan.tokens[index];
             let place = match token.kind {
+                // Among ranges only "2nd" is a position.
+                Kind::Digits if !self.ranges.is_empty() && !scan.tokens.get(index + 1).is_some_and(|next| next.glued && next.kind == Kind::Word) => {
+                    return None;
+                }
                 Kind::Digits => Some(token.folded.parse::<usize>().ok()?),
                 Kind::Word if language.last.contains(&*token.folded) => Some(self.all.len()),
                 Kind::Word if counted && language.words.contains_key(&*token.folded) => {
@@ -306,6 +325,11 @@ impl Options {
             {
                 return Some(self.keys(places));
             }
+        }
+        if let Some(Held { options, .. }) = self.ranges.held(scan, language)
+            && let [one] = options.as_slice()
+        {
+            return Some(self.keys([*one]));
         }
         let found = self.mentions(scan);
         // "All except chilled", "alles außer Fisch": what is left out stands behind the word.

@@ -35,6 +35,7 @@ mod number;
 mod phone;
 mod place;
 mod quantity;
+mod ranges;
 mod rules;
 mod scale;
 mod shown;
@@ -256,6 +257,9 @@ impl Reader {
             FieldType::YesNo => yes_no::options(words),
             _ => listed.iter().map(|option| choice::Option_::new(option, language, required_language)).collect(),
         };
+        let picked = matches!(field.kind, FieldType::Choice | FieldType::Choices);
+        let options = choice::Options::new(options, picked);
+        let options = if picked { options.with_ranges(words) } else { options };
         Ok(Self {
             kind: field.kind,
             key: field.key.clone(),
@@ -263,7 +267,7 @@ impl Reader {
             currency: currency.map(str::to_owned),
             required: field.rules.iter().chain(spec.rules).any(|rule| *rule == Rule::Required),
             rules: ready,
-            options: choice::Options::new(options, matches!(field.kind, FieldType::Choice | FieldType::Choices)),
+            options,
             language: words,
             phrases: Phrases::plain(language),
             language_tag: language.to_owned(),

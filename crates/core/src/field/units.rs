@@ -126,6 +126,11 @@ impl Units {
         Self { name: Some(name.to_owned()), listed, own }
     }
 
+    /// The units of a field that counts in a listed one.
+    pub(super) fn of(unit: &'static Unit) -> Self {
+        Self { name: Some(unit.unit.clone()), listed: Some(unit), own: Lexicon::default() }
+    }
+
     /// True where a unit is the field's, or converts into it.
     pub(super) fn is_own(&self, unit: &Unit) -> bool {
         std::ptr::eq(unit, own_unit()) || self.listed.is_some_and(|own| own.dimension == unit.dimension)

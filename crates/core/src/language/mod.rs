@@ -134,6 +134,8 @@ pub struct Language {
     pub(crate) place: PlaceWords,
     /// Words around a list.
     pub(crate) list: ListWords,
+    /// Words that make a number one end of a range.
+    pub(crate) bounds: BoundWords,
     /// Ways to agree beside yes.
     pub consent: HashSet<String>,
     /// How numbers are put together in words.
@@ -198,6 +200,24 @@ pub(crate) struct CompanyWords {
 pub(crate) struct PlaceWords {
     pub cues: Lexicon<()>,
     pub stops: HashSet<String>,
+}
+
+/// Words that make a number one end of a range: "more than 50", "50 or more".
+#[derive(Debug, Default, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct BoundWords {
+    /// Before a number that is not held itself.
+    pub over: Lexicon<()>,
+    /// Before a number that is the least.
+    pub from: Lexicon<()>,
+    /// Before a number that is not held itself, with all below it.
+    pub under: Lexicon<()>,
+    /// Before a number that is the most.
+    pub up_to: Lexicon<()>,
+    /// Behind the least.
+    pub or_more: Lexicon<()>,
+    /// Behind the most.
+    pub or_less: Lexicon<()>,
 }
 
 /// Words around a list.

@@ -1,5 +1,7 @@
 //! What the corpora of replies share: who wrote where, the field that was asked for, and what a reading came to.
 
+#![allow(dead_code, reason = "each test file uses its part")]
+
 use jiff::civil::Date;
 use lumbo_core::field::{ReadContext, Reading};
 use lumbo_core::file::Field;

@@ -82,13 +82,18 @@ impl Offered {
 
 struct Work<'a> {
     scan: Scan<'a>,
-    taken: Vec<Option<(Taken, usize, usize)>>,
+    /// What each field took, with its first byte.
+    taken: Vec<Option<(Taken, usize)>>,
     claimed: Vec<(usize, usize)>,
 }
 
 impl Work<'_> {
     fn is_free(&self, start: usize, end: usize) -> bool {
         !self.claimed.iter().any(|(from, to)| start < *to && *from < end)
+    }
+
+    fn tokens(&self, offer: &Offered) -> (usize, usize) {
+        (self.scan.at_byte(offer.start), self.scan.at_byte(offer.end))
     }
 }
 
@@ -158,7 +163,7 @@ impl FreeReader {
             self.lists(&mut work, context);
             self.yes_or_no(&mut work, context);
         }
-        let mut found: Vec<(Taken, usize)> = work.taken.into_iter().flatten().map(|(taken, start, _)| (taken, start)).collect();
+        let mut found: Vec<(Taken, usize)> = work.taken.into_iter().flatten().collect();
         found.sort_by_key(|(taken, start)| (*start, taken.field));
         found.into_iter().map(|(taken, _)| taken).collect()
     }
@@ -175,9 +180,8 @@ impl FreeReader {
         if free.is_empty() {
             return;
         }
-        let tokens = |offer: &&Offered| (work.scan.at_byte(offer.start), work.scan.at_byte(offer.end));
         let listed: Vec<&Offered> = free.iter().collect();
-        let kept: Vec<&Offered> = TookBack::kept(&work.scan, self.language, &listed, &tokens).into_iter().copied().collect();
+        let kept: Vec<&Offered> = TookBack::kept(&work.scan, self.language, &listed, &|offer| work.tokens(offer)).into_iter().copied().collect();
         let claims: Vec<(usize, usize)> = free
             .iter()
             .flat_map(|offer| match offer.inside {
@@ -185,68 +189,68 @@ impl FreeReader {
                 None => vec![(offer.start, offer.end)],
             })
             .collect();
-        let mut given: Vec<(usize, &Offered)> = Vec::new();
-        match wanting {
-            [] => {}
-            [only] => {
-                let first = kept.first();
-                let same = first.is_some_and(|first| kept.iter().all(|other| other.value == first.value));
-                let named: Vec<&&Offered> = kept.iter().filter(|offer| self.names_it(work, *only, offer)).collect();
-                // "Two emails: … and …": what is named stands in a clause of its own.
-                let parted = |one: &Offered, other: &Offered| {
-                    let (from, to) = (tokens(&one).1.min(tokens(&other).1), tokens(&one).0.max(tokens(&other).0));
-                    (from..to).any(|index| ends_clause(&work.scan, index))
-                };
-                let named: Vec<&&Offered> = named.into_iter().filter(|one| kept.iter().all(|other| other.value == one.value || parted(one, other))).collect();
-                match (first, same, named.as_slice()) {
-                    (Some(first), true, _) => given.push((*only, first)),
-                    (_, false, [one]) => given.push((*only, one)),
-                    _ => {}
-                }
-            }
-            several => {
-                let spans: Vec<(usize, usize)> = kept.iter().map(tokens).collect();
-                let beside = self.named_beside(&work.scan, &spans, several, Reach { before: 8, behind: 6, parts: true });
-                let names: Vec<(&Offered, Option<usize>)> =
-                    kept.iter().zip(beside).map(|(offer, beside)| (*offer, offer.named.filter(|named| several.contains(named)).or(beside))).collect();
-                for field in several {
-                    let naming: Vec<&Offered> = names.iter().filter(|(_, named)| *named == Some(*field)).map(|(offer, _)| *offer).collect();
-                    // "It was 4 restrooms, now 6 restrooms": two that differ are no answer.
-                    if let [first, rest @ ..] = naming.as_slice()
-                        && rest.iter().all(|other| other.value == first.value)
-                    {
-                        given.push((*field, first));
-                    }
-                }
-                // One value and one field that is not named elsewhere are no guess; two of each are.
-                let rest: Vec<usize> = several.iter().copied().filter(|field| !given.iter().any(|(known, _)| known == field)).collect();
-                let left: Vec<&Offered> = names.iter().filter(|(_, named)| named.is_none()).map(|(offer, _)| *offer).collect();
-                if let ([field], [offer]) = (rest.as_slice(), left.as_slice())
-                    && !given.is_empty()
-                {
-                    given.push((*field, offer));
-                }
-            }
-        }
-        let mut accepted = Vec::new();
+        let given = match wanting {
+            [] => Vec::new(),
+            [only] => self.meant(work, *only, &kept).map(|offer| (*only, offer)).into_iter().collect(),
+            several => self.named_each(work, several, &kept),
+        };
         for (field, offer) in given {
             let heard = Heard::at(work.scan.raw, offer.start, offer.end);
             if self.fields[field].reader.reads_back(&offer.value, context)
                 && let Reading::Value { value, heard } = self.fields[field].reader.judge(offer.value.clone(), heard, context, 0)
             {
-                accepted.push((field, Taken { field, value, heard }, offer.start, offer.end));
+                work.taken[field] = Some((Taken { field, value, heard }, offer.start));
             }
         }
-        for (field, taken, start, end) in accepted {
-            work.taken[field] = Some((taken, start, end));
-        }
         work.claimed.extend(claims);
+    }
+
+    /// The one of several values that is meant for the only field that wants them: all say the same, or one is named.
+    fn meant<'o>(&self, work: &Work<'_>, field: usize, kept: &[&'o Offered]) -> Option<&'o Offered> {
+        let first = kept.first()?;
+        if kept.iter().all(|other| other.value == first.value) {
+            return Some(first);
+        }
+        // "Two emails: … and …": what is named stands in a clause of its own.
+        let parted = |one: &Offered, other: &Offered| {
+            let (one, other) = (work.tokens(one), work.tokens(other));
+            (one.1.min(other.1)..one.0.max(other.0)).any(|index| ends_clause(&work.scan, index))
+        };
+        let mut named = kept.iter().filter(|one| self.names_it(work, field, one) && kept.iter().all(|other| other.value == one.value || parted(one, other)));
+        named.next().filter(|_| named.next().is_none()).copied()
+    }
+
+    /// The values that are named beside one of several fields, each with its field.
+    fn named_each<'o>(&self, work: &Work<'_>, fields: &[usize], kept: &[&'o Offered]) -> Vec<(usize, &'o Offered)> {
+        let spans: Vec<(usize, usize)> = kept.iter().map(|offer| work.tokens(offer)).collect();
+        let beside = self.named_beside(&work.scan, &spans, fields, Reach { before: 8, behind: 6, parts: true });
+        let named: Vec<(&Offered, Option<usize>)> =
+            kept.iter().zip(beside).map(|(offer, beside)| (*offer, offer.named.filter(|named| fields.contains(named)).or(beside))).collect();
+        let mut given: Vec<(usize, &Offered)> = Vec::new();
+        for field in fields {
+            let naming: Vec<&Offered> = named.iter().filter(|(_, named)| *named == Some(*field)).map(|(offer, _)| *offer).collect();
+            // "It was 4 restrooms, now 6 restrooms": two that differ are no answer.
+            if let [first, rest @ ..] = naming.as_slice()
+                && rest.iter().all(|other| other.value == first.value)
+            {
+                given.push((*field, first));
+            }
+        }
+        // One value and one field that is not named elsewhere are no guess; two of each are.
+        let rest: Vec<usize> = fields.iter().copied().filter(|field| !given.iter().any(|(known, _)| known == field)).collect();
+        let left: Vec<&Offered> = named.iter().filter(|(_, named)| named.is_none()).map(|(offer, _)| *offer).collect();
+        if let ([field], [offer]) = (rest.as_slice(), left.as_slice())
+            && !given.is_empty()
+        {
+            given.push((*field, offer));
+        }
+        given
     }
 
     /// True where a word of the field's key or label stands in the same clause.
     fn names_it(&self, work: &Work<'_>, field: usize, offer: &Offered) -> bool {
         let scan = &work.scan;
-        let (first, next) = (scan.at_byte(offer.start), scan.at_byte(offer.end));
+        let (first, next) = work.tokens(offer);
         let begins = |index: &usize| ends_clause(scan, *index) || scan.breaks_before(index + 1);
         let from = (first.saturating_sub(8)..first).rev().find(begins).map_or(first.saturating_sub(8), |index| index + 1);
         let to = (next..next + 6).find(|index| ends_clause(scan, *index) || scan.breaks_before(*index)).unwrap_or(next + 6);

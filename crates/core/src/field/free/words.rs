@@ -81,7 +81,7 @@ impl FreeReader {
                 let yes = !negated(&work.scan, first, self.language);
                 let (start, end) = (work.scan.tokens[first].start, work.scan.tokens[next - 1].end);
                 if work.is_free(start, end) {
-                    work.taken[field] = Some((Taken { field, value: Value::YesNo { yes }, heard: Heard::at(work.scan.raw, start, end) }, start, end));
+                    work.taken[field] = Some((Taken { field, value: Value::YesNo { yes }, heard: Heard::at(work.scan.raw, start, end) }, start));
                     work.claimed.push((start, end));
                 }
             }
