@@ -94,6 +94,16 @@ fn a_middling_chilled_load_becomes_a_warm_lead() {
 }
 
 #[test]
+fn a_number_of_weeks_picks_the_option_that_holds_it() {
+    for (reply, option) in
+        [("in 3 weeks", "Within 8 weeks"), ("in 4 months", "In 9 to 26 weeks"), ("10 weeks", "In 9 to 26 weeks"), ("the second", "In 9 to 26 weeks")]
+    {
+        let talked = transcript(&["storage", "chilled", "70", reply]);
+        assert!(talked.contains(&format!("Start {option}")), "{reply}: {talked}");
+    }
+}
+
+#[test]
 fn an_answer_that_cannot_be_read_takes_the_way_out_after_three_tries() {
     insta::assert_snapshot!(transcript(&["storage", "chilled", "hard to put a figure on it", "quite a lot", "loads"]));
 }
