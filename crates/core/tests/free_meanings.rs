@@ -239,3 +239,58 @@ fn a_person_stands_beside_what_they_are_reached_by_or_before_where_they_are_from
     check("pl", &fields, &[("Ewa Lis, ewa@lody.example", json!({"name": name("Ewa", "Lis"), "email": "ewa@lody.example"}))]);
     check("de", &fields, &[("Hallo, Malte Kron von Kron & Söhne", json!({"name": name("Malte", "Kron"), "company": "Kron & Söhne"}))]);
 }
+
+#[test]
+fn a_reply_like_a_form_is_read_field_by_field() {
+    let fields = json!([
+        {"key": "name", "type": "person_name", "label": "Name"}, {"key": "urgent", "type": "yes_no", "label": "Urgent"},
+        {"key": "pallets", "type": "quantity", "unit": "pallet"}, {"key": "goods", "type": "list"}, {"key": "start", "type": "date", "label": "Start date"},
+        {"key": "home", "type": "address", "label": "Address"}
+    ]);
+    let pallets = |amount: &str| json!({"amount": amount, "unit": "pallet"});
+    check(
+        "en",
+        &fields,
+        &[
+            ("Urgent: no; pallets: 40; Start date - 1 March", json!({"urgent": false, "pallets": pallets("40"), "start": day("2027-03-01")})),
+            ("Name - Ana Ruiz, Job title: Buyer, Pallets: 12", json!({"name": name("Ana", "Ruiz"), "pallets": pallets("12")})),
+            ("Goods:\n- peas\n- fish\nPallets: 7", json!({"goods": ["peas", "fish"], "pallets": pallets("7")})),
+            (
+                "Address:\n12 Church Lane\nEly\nCB7 4EE\nUrgent: yes",
+                json!({"home": {"lines": ["12 Church Lane"], "town": "Ely", "postcode": "CB7 4EE"}, "urgent": true}),
+            ),
+            // A label that stands there twice settles nothing; one that is declined leaves its field open.
+            ("Pallets: 40, pallets: 50", json!({})),
+            ("Name: rather not, Pallets: 40", json!({"pallets": pallets("40")})),
+            ("Notes: we have 40 pallets", json!({"pallets": pallets("40")})),
+            ("a long-term thing, urgent", json!({"urgent": true})),
+        ],
+    );
+}
+
+#[test]
+fn an_address_or_a_name_in_brackets_is_no_company() {
+    let fields = json!([
+        {"key": "name", "type": "person_name"}, {"key": "company", "type": "company"}, {"key": "email", "type": "email"}, {"key": "phone", "type": "phone"},
+        {"key": "town", "type": "place"}
+    ]);
+    check(
+        "en",
+        &fields,
+        &[
+            ("bea.finch@larklegal.example (Bea Finch)", json!({"name": name("Bea", "Finch"), "email": "bea.finch@larklegal.example"})),
+            ("info@larklegal.example (Lark Legal)", json!({"company": "Lark Legal", "email": "info@larklegal.example"})),
+            ("our firewall is from 2019", json!({})),
+            ("+353 1 234 5678 / 2 vans", json!({"phone": "+35312345678"})),
+            ("020 7946 0958 (Bea)", json!({"phone": "+442079460958"})),
+        ],
+    );
+    let town = taken("en", &fields, "Our office is at 4 Silk Street, Derby DE1 1AA");
+    assert!(town.get("company").is_none(), "{town}");
+}
+
+#[test]
+fn the_plural_of_an_option_names_it_too() {
+    let fields = json!([{"key": "os", "type": "choice", "options": [{"key": "win", "label": "Windows"}, {"key": "mac", "label": "Mac"}]}]);
+    check("en", &fields, &[("all Macs", json!({"os": "mac"})), ("20 Windows and 15 Macs", json!({})), ("macaroni", json!({}))]);
+}

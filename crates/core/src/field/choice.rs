@@ -95,6 +95,10 @@ impl Options {
                 }
             }
         }
+        // "Macs" names the option "Mac" where no other is worded so.
+        for (word, group) in phrases.iter().filter(|(word, _)| !word.ends_with('s') && word.chars().all(char::is_alphabetic)) {
+            words.add(&format!("{word}s"), *group);
+        }
         let positions = positions && all.iter().all(|option| !option.is_number());
         Self { all, words, groups, positions, ranges: Ranges::default() }
     }

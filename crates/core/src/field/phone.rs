@@ -36,6 +36,8 @@ pub(super) fn mentions(scan: &Scan<'_>, country: Option<&str>) -> Vec<Mention> {
         .into_iter()
         .filter_map(|(start, end)| {
             let written = scan.raw.get(start..end)?;
+            let end = start + without_count(written, country).len();
+            let written = scan.raw.get(start..end)?;
             let candidate = written.replace("(0)", "");
             let candidate = candidate.strip_prefix("00").map_or(candidate.clone(), |rest| format!("+{rest}"));
             let number = PhoneNumber::parse(&candidate, region(country)).ok()?;
@@ -47,6 +49,13 @@ pub(super) fn mentions(scan: &Scan<'_>, country: Option<&str>) -> Vec<Mention> {
             (digits <= 15).then(|| Mention { valid: number.is_valid(), number: e164, extension, international, start, end })
         })
         .collect()
+}
+
+/// "+353 1 234 5678 / 2 rooms": a few digits behind a slash that no number needs count something else.
+fn without_count<'a>(written: &'a str, country: Option<&str>) -> &'a str {
+    let Some((number, count)) = written.rsplit_once(" / ").filter(|(_, count)| count.len() <= 3) else { return written };
+    let valid = PhoneNumber::parse(number, region(country)).is_ok_and(|number| number.is_valid());
+    if valid && !count.is_empty() { number } else { written }
 }
 
 /// "ext. 12" right behind a number.

@@ -300,9 +300,17 @@ fn describes(word: &str, language: &Language) -> bool {
         && !shared().per.contains(word)
 }
 
+/// Nouns whose plural has another stem, alone or at the end of a longer one: "grandchild".
+const IRREGULAR: [(&str, &str); 6] =
+    [("child", "children"), ("woman", "women"), ("man", "men"), ("person", "people"), ("shelf", "shelves"), ("half", "halves")];
+
 /// Singular and plural forms of an author's own unit.
 fn forms(name: &str) -> Vec<String> {
     let mut stems = vec![name.to_owned()];
+    for (one, several) in IRREGULAR {
+        stems.extend(name.strip_suffix(several).map(|begin| format!("{begin}{one}")));
+        stems.extend(name.strip_suffix(one).map(|begin| format!("{begin}{several}")));
+    }
     for ending in ["s", "es", "en", "n", "e"] {
         if let Some(stem) = name.strip_suffix(ending).filter(|stem| stem.chars().count() >= 3) {
             stems.push(stem.to_owned());
@@ -405,5 +413,8 @@ mod tests {
         }
         let batteries = Units::new(Some("battery"), english);
         assert!(batteries.at(&Scan::new("batteries"), 0, english).is_some_and(|found| batteries.is_own(found.unit)));
+        for (unit, other) in [("children", "child"), ("child", "children"), ("women", "woman"), ("shelf", "shelves")] {
+            assert!(Units::new(Some(unit), english).at(&Scan::new(other), 0, english).is_some(), "{other} of {unit}");
+        }
     }
 }

@@ -23,7 +23,10 @@ test("below an arm or a section is its first place", () => {
 
 test("at the closing row a turn becomes the last of its section", () => {
   expect(placeBelow(draft, row({ kind: "then", id: "then" }))).toEqual({ parent: { section: "needs" }, index: 2 });
-  expect(placeBelow(draft, row({ kind: "then", section: "empty" }))).toEqual({ parent: { section: "empty" }, index: 0 });
+  expect(placeBelow(draft, row({ kind: "then", section: "empty" }))).toEqual({
+    parent: { section: "empty" },
+    index: 0,
+  });
 });
 
 test("above a turn is its own place; above anything else there is none but below", () => {

@@ -110,6 +110,11 @@ fn inner<'a>(scan: &'a Scan<'_>, language: &Language, person: bool) -> Option<((
         if !scan.tokens.get(at).is_some_and(|token| capital(scan.raw, token.start) && !starts_otherwise(scan, at, language)) {
             continue;
         }
+        // "At 4 Silk Street, Derby"
+        let address = || super::place::address(scan, language, None, at).is_some_and(|(place, ..)| place.town.is_some() && !place.lines.is_empty());
+        if scan.tokens[at].kind == Kind::Digits && address() {
+            continue;
+        }
         if let Some(mention) = make(scan, language, at) {
             found.push(((scan.word(index).unwrap_or_default(), next - index), mention));
         }
@@ -145,7 +150,11 @@ fn bracketed(scan: &Scan<'_>) -> Option<Mention> {
     let one = scan.tokens.get(open_at + 2).is_some_and(|token| token.is(')'));
     // "020 7946 0958 (Ana)" is whom to ask for.
     let numbered = open_at > 0 && scan.tokens[open_at - 1].kind == Kind::Digits;
-    if numbered || words > 2 && one || scan.tokens[..open_at].iter().any(|token| is_form(&token.folded)) {
+    // "ana@heron.example (Ana Ruiz)"
+    let before = &scan.tokens[..open_at];
+    let said = scan.word(open_at + 1).is_some_and(|word| before.iter().any(|token| token.folded == word));
+    let person = before.iter().any(|token| token.is('@')) && (said || super::name::listed_pair(scan, open_at + 1));
+    if numbered || person || words > 2 && one || scan.tokens[..open_at].iter().any(|token| is_form(&token.folded)) {
         return None;
     }
     let open = scan.raw.find('(')?;

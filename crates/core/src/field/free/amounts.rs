@@ -61,6 +61,7 @@ impl FreeReader {
                 .iter()
                 .copied()
                 .filter(|other| self.fields[*other].reader.units.name == units.name && self.fields[*other].reader.kind == self.fields[field].reader.kind)
+                .filter(|other| work.taken[*other].is_none())
                 .collect();
             done.extend(&rivals);
             let whole = self.fields[field].reader.kind == FieldType::WholeNumber;
@@ -73,7 +74,7 @@ impl FreeReader {
             let with_unit = units.name.is_some() && found.iter().any(|found| found.with_unit);
             // "Orders 1500 skus 900": of two with the unit, the one that is named.
             let named_too = found.iter().any(|found| found.with_unit && name_of(found.number).is_some_and(|field| rivals.contains(&field)));
-            let others = |found: &quantity::Mention| named_too && name_of(found.number).is_some_and(|field| !rivals.contains(&field));
+            let others = |found: &quantity::Mention| named_too && name_of(found.number).is_none_or(|field| !rivals.contains(&field));
             let offered: Vec<Offered> = found
                 .into_iter()
                 .filter(|found| (!with_unit || found.with_unit) && !others(found))

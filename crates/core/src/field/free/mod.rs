@@ -6,6 +6,7 @@
 //!
 //! | file | what it holds |
 //! |---|---|
+//! | `labelled` | what stands behind a field's own name and a mark |
 //! | `times` | phone numbers and dates |
 //! | `amounts` | money, quantities, whole numbers |
 //! | `words` | people, companies, countries, options, yes and no |
@@ -14,6 +15,7 @@
 //! | this | e-mail and web addresses, and who is given what |
 
 mod amounts;
+mod labelled;
 mod named;
 mod places;
 mod times;
@@ -152,6 +154,9 @@ impl FreeReader {
             return Vec::new();
         }
         let mut work = Work { scan: Scan::new(raw), taken: self.fields.iter().map(|_| None).collect(), claimed: Vec::new() };
+        if sure == Sure::Asked {
+            self.labelled(&mut work, context);
+        }
         self.addresses(&mut work, context);
         self.phones_and_dates(&mut work, context, sure);
         self.amounts(&mut work, context, sure);

@@ -39,6 +39,8 @@ impl FreeReader {
                         .filter(|(place, ..)| !place.lines.is_empty() && (place.town.is_some() || place.postcode.is_some())),
                     _ => place::from(&work.scan, self.language, context.country, next).filter(|(place, ..)| place.town.is_some() || place.postcode.is_some()),
                 };
+                // "From 2019" is no postcode.
+                let found = found.filter(|(place, ..)| !alone || token.kind != Kind::Digits || place.town.is_some());
                 // "Lyon, France" where the country was asked for as well, "Kassel am 15.3.": the town goes up to what is taken.
                 let found = found.filter(|(_, start, end)| work.is_free(*start, *end)).or_else(|| self.town_before_taken(work, next, context));
                 if let Some((place, start, end)) = found {

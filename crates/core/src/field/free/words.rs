@@ -37,7 +37,7 @@ impl FreeReader {
 
     pub(super) fn options(&self, work: &mut Work<'_>, context: ReadContext<'_>) {
         for (field, wanted) in self.fields.iter().enumerate() {
-            if !matches!(wanted.reader.kind, FieldType::Choice | FieldType::Choices) {
+            if !matches!(wanted.reader.kind, FieldType::Choice | FieldType::Choices) || work.taken[field].is_some() {
                 continue;
             }
             let options = &wanted.reader.options;
@@ -72,7 +72,8 @@ impl FreeReader {
     }
 
     pub(super) fn yes_or_no(&self, work: &mut Work<'_>, context: ReadContext<'_>) {
-        let wanting: Vec<usize> = (0..self.fields.len()).filter(|field| self.fields[*field].reader.kind == FieldType::YesNo).collect();
+        let wanting: Vec<usize> =
+            (0..self.fields.len()).filter(|field| self.fields[*field].reader.kind == FieldType::YesNo && work.taken[*field].is_none()).collect();
         let question = work.scan.raw.trim_end().ends_with('?');
         for field in wanting.iter().copied() {
             // The field's own name: "blast freezing too", "no blast freezing".

@@ -91,7 +91,12 @@ pub(super) fn beside_contact(scan: &Scan<'_>, language: &Language, claimed: &[(u
         let begins = |index: &usize| *index == 0 || mark(*index - 1) || scan.breaks_before(*index);
         let before = (first.saturating_sub(8)..first).rev().filter(begins);
         let behind = (next..next + 3).find(|index| !mark(*index));
-        before.chain(behind).filter(|index| listed_pair(scan, *index) && begins(index)).find_map(|index| {
+        // "ana.ruiz@heron.example (Ana Ruiz)" says the name in the address.
+        let in_address = |index: usize| {
+            let large = |index: usize| scan.word(index).is_some() && capital(scan.raw, scan.tokens[index].start);
+            large(index) && large(index + 1) && scan.tokens[first..next].iter().any(|token| token.folded == scan.tokens[index].folded)
+        };
+        before.chain(behind).filter(|index| begins(index) && (listed_pair(scan, *index) || in_address(*index))).find_map(|index| {
             let (end, clean) = extent(scan, language, index);
             let large = (index..end).all(|at| scan.word(at).is_none_or(|word| shared().particles.contains(word)) || capital(scan.raw, scan.tokens[at].start));
             let ends = end >= scan.tokens.len() || mark(end) || scan.breaks_before(end) || end == first;
