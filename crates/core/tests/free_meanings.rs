@@ -290,6 +290,13 @@ fn an_address_or_a_name_in_brackets_is_no_company() {
 }
 
 #[test]
+fn an_option_of_two_letters_is_named_in_capitals() {
+    let fields =
+        json!([{"key": "fuel", "type": "choice", "options": [{"key": "d", "label": "Diesel"}, {"key": "e", "label": "Electric", "also": ["EV", "it"]}]}]);
+    check("en", &fields, &[("45 vehicles, EV", json!({"fuel": "e"})), ("EV or diesel", json!({})), ("we like it", json!({}))]);
+}
+
+#[test]
 fn the_plural_of_an_option_names_it_too() {
     let fields = json!([{"key": "os", "type": "choice", "options": [{"key": "win", "label": "Windows"}, {"key": "mac", "label": "Mac"}]}]);
     check("en", &fields, &[("all Macs", json!({"os": "mac"})), ("20 Windows and 15 Macs", json!({})), ("macaroni", json!({}))]);

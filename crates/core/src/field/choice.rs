@@ -53,6 +53,8 @@ pub(super) struct Options {
     pub all: Vec<Option_>,
     /// Words of three letters or more, each with the group of options that have it.
     words: Lexicon<usize>,
+    /// Words of two letters, which count inside a reply in capitals only: "EV".
+    short: Lexicon<usize>,
     groups: Vec<Vec<usize>>,
     positions: bool,
     /// Options that are ranges; beside such, "2" is a number and no position.
@@ -79,7 +81,11 @@ impl Options {
         let mut words = Lexicon::default();
         let mut groups: Vec<Vec<usize>> = Vec::new();
         let mut phrases: Vec<(String, usize)> = Vec::new();
+        let mut short = Lexicon::default();
         for (index, option) in all.iter().enumerate() {
+            let shown =
+                [&option.folded_label].into_iter().chain(&option.also).filter(|word| word.chars().count() == 2 && word.chars().all(char::is_alphabetic));
+            shown.for_each(|word| short.add(word, index));
             for word in option.words().filter(|word| word.chars().count() >= 3) {
                 match phrases.iter().find(|(known, _)| known == word) {
                     Some((_, group)) => {
@@ -100,7 +106,7 @@ impl Options {
             words.add(&format!("{word}s"), *group);
         }
         let positions = positions && all.iter().all(|option| !option.is_number());
-        Self { all, words, groups, positions, ranges: Ranges::default() }
+        Self { all, words, short, groups, positions, ranges: Ranges::default() }
     }
 
     /// Looks for ranges among the labels.
@@ -202,7 +208,13 @@ impl Options {
                     out.push(Mention { options: self.groups[group].clone(), first: index, next });
                     index = next;
                 }
-                None => index += 1,
+                None => {
+                    let written = scan.tokens.get(index).and_then(|token| scan.raw.get(token.start..token.end)).unwrap_or_default();
+                    if let Some((option, next)) = self.short.at(scan, index).filter(|_| written.chars().all(char::is_uppercase)) {
+                        out.push(Mention { options: vec![option], first: index, next });
+                    }
+                    index += 1;
+                }
             }
         }
         out

@@ -83,6 +83,8 @@ impl FreeReader {
 /// The token behind the mark of a label; a dash is one only behind a field's own name and with a space before it.
 fn mark_at(scan: &Scan<'_>, index: usize, dash: bool) -> Option<usize> {
     let token = scan.tokens.get(index)?;
-    let mark = token.is(':') || token.is('=') || dash && token.is_dash() && !token.glued;
+    // "https://" is no label.
+    let address = scan.tokens.get(index + 1).is_some_and(|next| next.is('/') && next.glued);
+    let mark = token.is(':') && !address || token.is('=') || dash && token.is_dash() && !token.glued;
     (mark && !ends_clause(scan, index)).then_some(index + 1)
 }

@@ -16,9 +16,11 @@ impl FreeReader {
             self.give(work, FieldType::Company, vec![Offered::new(Value::text(found.name), found.start, found.end)], context);
         }
         if self.wants(FieldType::PersonName) {
+            let free = |found: &name::Mention| work.is_free(found.start, found.end);
             let found = name::mention(&work.scan, self.language)
-                .or_else(|| name::opening(&work.scan, self.language))
-                .or_else(|| name::beside_contact(&work.scan, self.language, &work.claimed));
+                .filter(free)
+                .or_else(|| name::opening(&work.scan, self.language).filter(free))
+                .or_else(|| name::beside_contact(&work.scan, self.language, &work.claimed).filter(free));
             if let Some(found) = found {
                 self.give(work, FieldType::PersonName, vec![Offered::new(Value::Name(found.name), found.start, found.end)], context);
             }
