@@ -8,7 +8,7 @@
 //!
 //! | file | what it holds |
 //! |---|---|
-//! | `text`, `name`, `company`, `email`, `phone`, `website`, `yes_no`, `choice`, `scale`, `place`, `list`, `country`, `consent` | one type each |
+//! | `text`, `name`, `company`, `email`, `phone`, `website`, `yes_no`, `choice`, `ranges`, `scale`, `place`, `list`, `country`, `consent` | one type each |
 //! | `number/`, `units`, `quantity`, `money` | numbers, and what they count |
 //! | `date/` | dates |
 //! | `took_back` | "not 40 but 50", "40, sorry, 50" |
