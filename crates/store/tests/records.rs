@@ -65,7 +65,7 @@ async fn a_lead_says_in_a_line_what_they_want_and_why_it_is_whose_it_is() {
     let row = fixture.leads(&fixture.home.author).await.remove(0);
     assert!(row.wants.starts_with("250 pallets"), "{}", row.wants);
     assert!(row.wants.contains("frozen"), "{}", row.wants);
-    assert_eq!(row.wants.split(", ").count().min(5), row.wants.split(", ").count(), "four things at most");
+    assert!(row.wants.split(", ").count() <= 4, "four things at most: {}", row.wants);
     assert!(row.total.unwrap() > 0 && row.band.is_some() && row.owner.is_some(), "{row:?}");
     let detail = fixture.store.lead(&fixture.home.author, row.id).await.unwrap();
     let pallets = detail.fields.iter().find(|field| field.key == "pallets").unwrap();
@@ -146,8 +146,8 @@ async fn a_change_of_type_is_told_before_it_is_made() {
     let text = Field { kind: FieldType::Text, unit: None, rules: Vec::new(), ..pallets.clone() };
     let told = store.preview_fields(home.workspace, &[&text, &pallets]).await.unwrap();
     assert_eq!((told[0].len(), told[0][0].dialogue), (1, home.dialogue));
-    let breaks = format!("{:?}", told[0][0].consequences);
-    assert!(breaks.contains("pallets") || breaks.contains("Pallets"), "{breaks}");
+    assert!(!told[0][0].consequences.breaks.is_empty(), "{:?}", told[0][0].consequences);
+    assert!(told[1].iter().all(|draft| draft.consequences.breaks.is_empty()), "what stays breaks nothing");
     // Nothing was changed by looking, and a field that stays as it is changes nothing.
     assert_eq!(store.draft(home.workspace, home.dialogue).await.unwrap().revision, 1);
 }

@@ -85,7 +85,8 @@ impl Options {
         for (index, option) in all.iter().enumerate() {
             let shown =
                 [&option.folded_label].into_iter().chain(&option.also).filter(|word| word.chars().count() == 2 && word.chars().all(char::is_alphabetic));
-            shown.for_each(|word| short.add(word, index));
+            let of_one = |word: &&String| all.iter().filter(|other| other.words().any(|own| own == word.as_str())).count() == 1;
+            shown.filter(of_one).for_each(|word| short.add(word, index));
             for word in option.words().filter(|word| word.chars().count() >= 3) {
                 match phrases.iter().find(|(known, _)| known == word) {
                     Some((_, group)) => {
@@ -342,12 +343,13 @@ impl Options {
                 return Some(self.keys(places));
             }
         }
-        if let Some(Held { options, .. }) = self.ranges.held(scan, language)
+        let found = self.mentions(scan);
+        if found.is_empty()
+            && let Some(Held { options, .. }) = self.ranges.held(scan, language)
             && let [one] = options.as_slice()
         {
             return Some(self.keys([*one]));
         }
-        let found = self.mentions(scan);
         // "All except chilled", "alles außer Fisch": what is left out stands behind the word.
         let except = (0..scan.tokens.len().min(64)).find_map(|index| {
             let (_, next) = language.except.at(scan, index).or_else(|| english.except.at(scan, index))?;

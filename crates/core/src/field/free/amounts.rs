@@ -9,8 +9,9 @@ use crate::value::Value;
 
 impl FreeReader {
     pub(super) fn amounts(&self, work: &mut Work<'_>, context: ReadContext<'_>, sure: Sure) {
-        let wanted = [FieldType::Money, FieldType::Quantity, FieldType::WholeNumber].into_iter().any(|kind| self.wants(kind));
-        if !wanted {
+        let kinds = [FieldType::Money, FieldType::Quantity, FieldType::WholeNumber];
+        let fields: Vec<usize> = (0..self.fields.len()).filter(|field| kinds.contains(&self.fields[*field].reader.kind)).collect();
+        if fields.is_empty() {
             return;
         }
         let language = self.language;
@@ -20,8 +21,6 @@ impl FreeReader {
             .filter(|amount| !is_past(&work.scan, language, amount))
             .collect();
         let bytes = |scan: &Scan<'_>, first: usize, next: usize| (scan.tokens[first].start, scan.tokens[next - 1].end);
-        let kinds = [FieldType::Money, FieldType::Quantity, FieldType::WholeNumber];
-        let fields: Vec<usize> = (0..self.fields.len()).filter(|field| kinds.contains(&self.fields[*field].reader.kind)).collect();
         // The field by whose name a number stands, by the number's first token.
         let named: Vec<(usize, usize)> = if sure == Sure::Asked {
             let numbers: Vec<(usize, usize)> = all.iter().map(|amount| (amount.first, amount.next)).collect();
@@ -49,8 +48,7 @@ impl FreeReader {
             self.give(work, FieldType::Money, offered, context);
         }
         // Fields that share a unit compete; those with units of their own do not.
-        let counting: Vec<usize> =
-            (0..self.fields.len()).filter(|field| matches!(self.fields[*field].reader.kind, FieldType::Quantity | FieldType::WholeNumber)).collect();
+        let counting: Vec<usize> = fields.iter().copied().filter(|field| self.fields[*field].reader.kind != FieldType::Money).collect();
         let mut done: Vec<usize> = Vec::new();
         for field in counting.iter().copied() {
             if done.contains(&field) {

@@ -18,13 +18,7 @@ impl FreeReader {
             }
             let mut offered = Vec::new();
             for index in 0..work.scan.tokens.len().min(400) {
-                let led = self.language.place.cues.at(&work.scan, index).or_else(|| english.place.cues.at(&work.scan, index)).map(|(_, next)| next);
-                // "Destination: Lyon"
-                let labelled = || {
-                    let mut named = self.fields.iter().filter(|wanted| wanted.reader.kind == kind).filter_map(|wanted| wanted.cues.at(&work.scan, index));
-                    named.find_map(|(_, next)| work.scan.tokens.get(next).is_some_and(|token| token.is(':') || token.is('=')).then_some(next + 1))
-                };
-                let Some(next) = led.or_else(labelled) else { continue };
+                let Some((_, next)) = self.language.place.cues.at(&work.scan, index).or_else(|| english.place.cues.at(&work.scan, index)) else { continue };
                 let Some(token) = work.scan.tokens.get(next) else { continue };
                 let large = work.scan.is_large(next) || token.kind == Kind::Digits;
                 // "Exeter to Bath" names two, "PA to Tom Bright" none.

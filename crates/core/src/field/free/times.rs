@@ -1,9 +1,9 @@
 //! Phone numbers and dates, which take the digits that they are written with.
 
 use super::super::{ReadContext, date, phone};
-use super::{FreeReader, Offered, Sure, Wanted, Work};
+use super::{FreeReader, Offered, Sure, Work};
 use crate::file::FieldType;
-use crate::language::{Kind, shared};
+use crate::language::{Kind, Scan, shared};
 use crate::value::{Precision, Value};
 
 impl FreeReader {
@@ -57,8 +57,7 @@ impl FreeReader {
         if sure == Sure::Volunteered {
             return;
         }
-        let led = |mention: &date::Mention| self.leads_to_date(work, mention);
-        let certain: Vec<&date::Mention> = dates.iter().filter(|mention| mention.sure == date::Sure::Yes || led(mention)).collect();
+        let certain: Vec<&date::Mention> = dates.iter().filter(|mention| mention.sure == date::Sure::Yes || leads_to_date(&work.scan, mention)).collect();
         let offered: Vec<Offered> = certain
             .iter()
             .filter_map(|mention| {
@@ -92,15 +91,11 @@ impl FreeReader {
         let family = scan.word(mention.next).is_some_and(|word| shared().particles.contains(word)) && large(mention.next + 1);
         given && large(mention.first) && (cued || family || large(mention.next))
     }
+}
 
-    /// "Starting 1/15", "start date: 2027": a date that may be something else, behind what leads to one.
-    fn leads_to_date(&self, work: &Work<'_>, mention: &date::Mention) -> bool {
-        let scan = &work.scan;
-        let slash = scan.tokens[mention.first..mention.next].iter().any(|token| token.is('/'));
-        let word = mention.first.checked_sub(1).and_then(|before| scan.word(before));
-        let before = slash && word.is_some_and(|word| shared().before_days.contains(word) || shared().leads_to_start.contains(word));
-        let mark = usize::from(mention.first > 0 && scan.tokens[mention.first - 1].is(':'));
-        let named = |wanted: &Wanted| wanted.reader.kind == FieldType::Date && wanted.cues.before(scan, mention.first - mark).is_some();
-        before || mark == 1 && self.fields.iter().any(named)
-    }
+/// "Starting 1/15": a date that may be a fraction, behind what leads to a date.
+fn leads_to_date(scan: &Scan<'_>, mention: &date::Mention) -> bool {
+    let slash = scan.tokens[mention.first..mention.next].iter().any(|token| token.is('/'));
+    let word = mention.first.checked_sub(1).and_then(|before| scan.word(before));
+    slash && word.is_some_and(|word| shared().before_days.contains(word) || shared().leads_to_start.contains(word))
 }
