@@ -640,6 +640,57 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/leads/{lead}/given/{given}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Put on file what was also given, or leave what is there */
+    post: operations["settleGiven"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/newer": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Show the newer answers that wait on a lead */
+    post: operations["acceptNewer"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/live": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What changes, as it happens */
+    get: operations["live"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/sign-in": {
     parameters: {
       query?: never;
@@ -950,6 +1001,8 @@ export interface components {
       | {
           /** @description The scorecards. */
           scorecards: components["schemas"]["Scorecard"][];
+          /** @description The one that is used where none is named. */
+          default?: string | null;
           /** @constant */
           op: "set_scorecards";
         }
@@ -1468,7 +1521,7 @@ export interface components {
     /** @description A comparison of one thing with given values. */
     Comparison: {
       /**
-       * @description A field's key, or one of `@score`, `@band`, `@settled`, `@page`, `@referrer`, `@language`, `@device`, `@country`,
+       * @description A field's key, or one of `@score` and `@band` (by the default scorecard, or by one as `@score.ID`), `@settled`, `@page`, `@referrer`, `@language`, `@device`, `@country`,
        *      `@returning`, `@campaign`.
        */
       what: string;
@@ -1581,6 +1634,8 @@ export interface components {
        * @default lead
        */
       record?: components["schemas"]["Record"];
+      /** @description How it changes on a contact or company that has a value already. */
+      policy?: components["schemas"]["Policy"];
       /** @description What it is for. */
       note?: string | null;
     };
@@ -1625,6 +1680,11 @@ export interface components {
     };
     /** @description The record of the customer system that a field is written to. */
     Record: "lead" | "contact" | "company";
+    /**
+     * @description How a field changes on a contact or company that has a value already. Name, e-mail and phone are who they are and follow
+     *      no policy; a lead always shows what its own conversation said.
+     */
+    Policy: "take_newest" | "keep_first" | "add_to_list" | "take_highest";
     /** @description What a prospect sees before the conversation starts; pressing the button starts it. */
     Opening: {
       /** @description The greeting. */
@@ -1937,8 +1997,10 @@ export interface components {
       side_talk?: components["schemas"]["SideTalk"][];
       /** @description Things shown now and then. */
       offers?: components["schemas"]["Offer"][];
-      /** @description How leads are scored; File lead uses the first unless it names one. */
+      /** @description How leads are scored. */
       scorecards?: components["schemas"]["Scorecard"][];
+      /** @description Id of the scorecard that File lead and conditions use unless they name one; needed where there are several. */
+      default_scorecard?: string | null;
       /**
        * @description Who gets the lead.
        * @default {}
@@ -2470,7 +2532,7 @@ export interface components {
     /** @description A rehearsal so far. */
     Rehearse: {
       /** @description What the author did, after the start; 500 at most. */
-      inputs: components["schemas"]["InputBody"][];
+      inputs: components["schemas"]["ProspectInput"][];
       /**
        * @description The turn it begins at; the start where absent.
        * @default null
@@ -2494,8 +2556,8 @@ export interface components {
        */
       at?: string | null;
     };
-    /** @description What happened. */
-    InputBody:
+    /** @description What a prospect does. */
+    ProspectInput:
       | {
           /** @constant */
           kind: "start";
@@ -2548,13 +2610,12 @@ export interface components {
           kind: "back";
         }
       | {
-          /**
-           * Format: uint32
-           * @description Seconds since the last input.
-           */
-          seconds: number;
           /** @constant */
-          kind: "tick";
+          kind: "nudge";
+        }
+      | {
+          /** @constant */
+          kind: "leave";
         };
     /** @description What the page and the server saw at the beginning. */
     Context: {
@@ -3341,12 +3402,29 @@ export interface components {
       name: string;
     };
     /** @description Which leads. */
-    LeadQuery: {
+    Wanted: {
       /** @description Mine, my queues', or all that I may see. */
       show: components["schemas"]["LeadFilter"];
+      /**
+       * @description What name, company, address, number or wishes hold.
+       * @default
+       */
+      search?: string;
+      /**
+       * @description The `next` of the page before.
+       * @default null
+       */
+      after?: string | null;
     };
     /** @description Which leads a list shows. */
     LeadFilter: "mine" | "queue" | "all";
+    /** @description A page of leads. */
+    LeadPage: {
+      /** @description The leads, in the order to call; 100 at most. */
+      leads: components["schemas"]["LeadRow"][];
+      /** @description What the next page begins after; absent where this is the last. */
+      next?: string | null;
+    };
     /** @description A line of a list of leads. */
     LeadRow: {
       /**
@@ -3354,9 +3432,9 @@ export interface components {
        * @description Its id.
        */
       id: string;
-      /** @description The prospect's name, where it is known. */
+      /** @description The prospect's name, as this lead's conversation gave it. */
       name?: string | null;
-      /** @description The company's name, where it is known. */
+      /** @description The company's name, as this lead's conversation gave it. */
       company?: string | null;
       /** @description Up to four things they want, in words. */
       wants: string;
@@ -3377,8 +3455,8 @@ export interface components {
        * @description The threshold that the band begins at.
        */
       band_from?: number | null;
-      /** @description `new`, `called`, `won`, `lost` or `not_a_fit`. */
-      status: string;
+      /** @description What became of it so far. */
+      status: components["schemas"]["LeadStatus"];
       /** @description The queue's name. */
       queue?: string | null;
       /** @description The owner's name. */
@@ -3388,6 +3466,19 @@ export interface components {
       /** @description When it was filed, RFC 3339. */
       filed_at: string;
     };
+    /** @description Where a lead stands. Unfinished, doubtful and test are marks, not statuses. */
+    LeadStatus:
+      | "new"
+      | "trying"
+      | "spoken"
+      | "booked"
+      | "accepted"
+      | "won"
+      | "lost"
+      | "not_a_fit"
+      | "not_reached"
+      | "later"
+      | "junk";
     /** @description The lead that an address names. */
     LeadPath: {
       /**
@@ -3405,11 +3496,17 @@ export interface components {
        * @description Its revision; a change names it.
        */
       revision: number;
-      /** @description Why it was lost, or is not a fit. */
+      /** @description Why it was lost, is not a fit or no lead. */
       reason?: string | null;
-      /** @description Email of the contact. */
+      /** @description What it was won for, a decimal number. */
+      amount?: string | null;
+      /** @description ISO 4217 code of the amount. */
+      currency?: string | null;
+      /** @description When to call again, a date. */
+      later_on?: string | null;
+      /** @description E-mail address, as this lead's conversation gave it. */
       email?: string | null;
-      /** @description Phone of the contact, E.164. */
+      /** @description Phone number, E.164, as this lead's conversation gave it. */
       phone?: string | null;
       /** @description What they told us. */
       fields: components["schemas"]["RecordField"][];
@@ -3426,6 +3523,10 @@ export interface components {
        * @description Number of the release.
        */
       release: number;
+      /** @description Its conversations, the first one first. */
+      conversations: components["schemas"]["SnapshotRow"][];
+      /** @description What differs from what is on file and waits for a person's word. */
+      also_given: components["schemas"]["AlsoGivenRow"][];
       /** @description What happened so far. */
       log: components["schemas"]["LogRow"][];
     };
@@ -3549,12 +3650,55 @@ export interface components {
       /** @description The words. */
       text: string;
     };
-    /** @description An entry of a lead's log. */
+    /** @description One conversation of a lead. */
+    SnapshotRow: {
+      /**
+       * Format: uuid
+       * @description The conversation.
+       */
+      conversation: string;
+      /** @description When it was filed, RFC 3339. */
+      filed_at: string;
+      /** @description The band's name. */
+      band?: string | null;
+      /**
+       * Format: int64
+       * @description The score.
+       */
+      total?: number | null;
+      /** @description Up to four things they want, in words. */
+      wants: string;
+      /** @description True for the one whose answers the lead shows. */
+      shown: boolean;
+      /** @description True where its newer answers wait for a person's word. */
+      waits: boolean;
+    };
+    /** @description Something a conversation gave that differs from what is on file. */
+    AlsoGivenRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description What it is. */
+      what: components["schemas"]["AlsoGiven"];
+      /** @description What was given. */
+      value: string;
+      /** @description What is on file. */
+      on_file?: string | null;
+      /** @description When it was given, RFC 3339. */
+      given_at: string;
+    };
+    /** @description Something that differs from what is on file and waits for a person's word. */
+    AlsoGiven: "name" | "email" | "phone" | "company";
+    /** @description An entry of a lead's timeline. */
     LogRow: {
       /** @description When, RFC 3339. */
       at: string;
       /** @description Who; nobody for what Lumbo did. */
       person?: string | null;
+      /** @description What kind of thing: filing, conversation, call, status, record. */
+      kind: string;
       /** @description What, in words. */
       what: string;
     };
@@ -3565,13 +3709,51 @@ export interface components {
        * @description The revision that was looked at.
        */
       revision: number;
-      /** @description `new`, `called`, `won`, `lost` or `not_a_fit`. */
-      status: string;
+      /** @description The status it has from now on. */
+      status: components["schemas"]["LeadStatus"];
       /**
-       * @description Why, for lost and not a fit; 500 characters at most.
+       * @description Why, for lost, not a fit and no lead; 500 characters at most.
        * @default null
        */
       reason?: string | null;
+      /**
+       * @description What it was won for, a decimal number that is not negative.
+       * @default null
+       */
+      amount?: string | null;
+      /**
+       * @description ISO 4217 code of the amount.
+       * @default null
+       */
+      currency?: string | null;
+      /**
+       * @description When to call again, for later.
+       * @default null
+       */
+      later_on?: string | null;
+    };
+    /** @description Something that was also given on a lead. */
+    GivenPath: {
+      /**
+       * Format: uuid
+       * @description The lead.
+       */
+      lead: string;
+      /**
+       * Format: uuid
+       * @description What was given.
+       */
+      given: string;
+    };
+    /** @description A person's word on something that was also given. */
+    AlsoGivenChange: {
+      /** @description True to put it on file, false to leave what is there. */
+      accepted: boolean;
+    };
+    /** @description What a window wants to hear of. */
+    Wanted2: {
+      /** @description Topics with commas between them: `leads`, and `draft.` with a dialogue's id; 8 at most. */
+      topics: string;
     };
     /** @description What signing in takes. */
     SignIn: {
@@ -3614,17 +3796,17 @@ export interface components {
       /** @description What the prospect sees. */
       view: components["schemas"]["ProspectView"];
     };
-    /** @description One input. A repeated id gives the first result again; another sequence number than expected is refused. */
-    Input: {
-      /** @description Chosen by the sender, unique in the conversation; 1 to 64 characters. */
+    /** @description An input as a prospect's page sends it. */
+    ProspectMessage: {
+      /** @description Chosen by the page, unique in the conversation: 1 to 64 letters, digits, dots, hyphens and underscores. */
       id: string;
       /**
        * Format: uint32
-       * @description How many inputs the sender has seen acknowledged.
+       * @description How many inputs the page has seen acknowledged.
        */
       expects: number;
-      /** @description What happened. */
-      body: components["schemas"]["InputBody"];
+      /** @description What the prospect did. */
+      body: components["schemas"]["ProspectInput"];
     };
   };
   responses: never;
@@ -4917,6 +5099,10 @@ export interface operations {
       query: {
         /** @description Mine, my queues', or all that I may see. */
         show: components["schemas"]["LeadFilter"];
+        /** @description What name, company, address, number or wishes hold. */
+        search?: string;
+        /** @description The `next` of the page before. */
+        after?: string | null;
       };
       header?: never;
       path?: never;
@@ -4924,12 +5110,13 @@ export interface operations {
     };
     requestBody?: never;
     responses: {
+      /** @description A page of leads. */
       200: {
         headers: {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["LeadRow"][];
+          "application/json": components["schemas"]["LeadPage"];
         };
       };
       /** @description A problem document (RFC 9457) */
@@ -4999,6 +5186,109 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  settleGiven: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description The lead. */
+        lead: string;
+        /** @description What was given. */
+        given: string;
+      };
+      cookie?: never;
+    };
+    /** @description A person's word on something that was also given. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["AlsoGivenChange"];
+      };
+    };
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  acceptNewer: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  live: {
+    parameters: {
+      query: {
+        /** @description Topics with commas between them: `leads`, and `draft.` with a dialogue's id; 8 at most. */
+        topics: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Events: `changed` with topic and kind, `again` where everything of a topic is to be read again */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "text/event-stream": unknown;
         };
       };
       /** @description A problem document (RFC 9457) */
@@ -5176,10 +5466,10 @@ export interface operations {
       path?: never;
       cookie?: never;
     };
-    /** @description One input. A repeated id gives the first result again; another sequence number than expected is refused. */
+    /** @description An input as a prospect's page sends it. */
     requestBody: {
       content: {
-        "application/json": components["schemas"]["Input"];
+        "application/json": components["schemas"]["ProspectMessage"];
       };
     };
     responses: {

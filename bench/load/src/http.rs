@@ -52,10 +52,16 @@ async fn talk(address: Arc<str>, until: Instant) -> Result<Vec<Duration>> {
     Ok(took)
 }
 
-async fn call(connection: &mut TcpStream, path: &str, token: Option<&str>, body: &Value) -> Result<Value> {
-    let body = body.to_string();
+/// A prospect's request.
+pub async fn call(connection: &mut TcpStream, path: &str, token: Option<&str>, body: &Value) -> Result<Value> {
     let bearer = token.map_or_else(String::new, |token| format!("authorization: Bearer {token}\r\n"));
-    let request = format!("POST {path} HTTP/1.1\r\nhost: bench\r\ncontent-type: application/json\r\n{bearer}content-length: {}\r\n\r\n{body}", body.len());
+    Ok(raw_call(connection, "POST", path, &bearer, body).await?.1)
+}
+
+/// A request with headers of one's own; gives the head of the answer and its body.
+pub async fn raw_call(connection: &mut TcpStream, method: &str, path: &str, headers: &str, body: &Value) -> Result<(String, Value)> {
+    let body = if body.is_null() { String::new() } else { body.to_string() };
+    let request = format!("{method} {path} HTTP/1.1\r\nhost: bench\r\ncontent-type: application/json\r\n{headers}content-length: {}\r\n\r\n{body}", body.len());
     connection.write_all(request.as_bytes()).await?;
     let mut buffer = Vec::with_capacity(4096);
     loop {
@@ -63,16 +69,16 @@ async fn call(connection: &mut TcpStream, path: &str, token: Option<&str>, body:
             bail!("the server closed the connection");
         }
         let Some(head_end) = buffer.windows(4).position(|window| window == b"\r\n\r\n") else { continue };
-        let head = std::str::from_utf8(&buffer[..head_end])?.to_ascii_lowercase();
+        let head = std::str::from_utf8(&buffer[..head_end])?.to_owned();
         let length: usize =
             head.lines().find_map(|line| line.strip_prefix("content-length: ")).ok_or_else(|| anyhow!("no length in: {head}"))?.trim().parse()?;
         if buffer.len() < head_end + 4 + length {
             continue;
         }
         let json: Value = serde_json::from_slice(&buffer[head_end + 4..head_end + 4 + length])?;
-        if !head.starts_with("http/1.1 200") {
+        if !head.starts_with("HTTP/1.1 200") {
             bail!("{json}");
         }
-        return Ok(json);
+        return Ok((head, json));
     }
 }

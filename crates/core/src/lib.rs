@@ -18,6 +18,8 @@
 //! | [`talk`] | the conversation: inputs, events, state, `step` |
 //! | [`score`] | scorecards |
 //! | [`route`] | routing rules and rotation |
+//! | [`records`] | what a filing makes of what was said: contact, company, lead, owner |
+//! | [`deliver`] | when an attempt that failed is made again |
 //! | [`patterns`] | ready-made dialogues to begin from |
 //! | [`checks`] | findings about an outline before it is released |
 //! | [`rails`] | the lanes in the outline's gutter |
@@ -25,6 +27,7 @@
 pub mod catalogue;
 pub mod checks;
 pub mod condition;
+pub mod deliver;
 pub mod field;
 pub mod file;
 pub mod formula;
@@ -32,6 +35,7 @@ pub mod language;
 pub mod outline;
 pub mod patterns;
 pub mod rails;
+pub mod records;
 pub mod route;
 pub mod score;
 pub mod talk;

@@ -6,7 +6,10 @@ use std::fmt::Write;
 
 use lumbo_core::file::load;
 use lumbo_core::outline::Plan;
-use lumbo_core::talk::{Context, Env, Event, Input, InputBody, Line, Refusal, State, Step, Who, margin, prospect_view, script, step};
+use lumbo_core::talk::{
+    Context, Effect, Env, Event, Input, Line, ProspectInput, ProspectMessage, Refusal, State, Step, SystemInput, Timer, Who, margin, prospect_view, script,
+    step,
+};
 use proptest::prelude::*;
 
 const DEMO: &str = include_str!("../../../demo/storage-enquiry.json");
@@ -17,6 +20,10 @@ fn plan() -> Plan {
     plan
 }
 
+fn said(id: &str, expects: u32, body: ProspectInput) -> Input {
+    ProspectMessage { id: id.into(), expects, body }.into()
+}
+
 fn env(context: &Context) -> Env<'_> {
     Env { now: "2026-11-23T10:00:00Z".parse().unwrap(), seed: 7, context, known: &[], domains: lumbo_core::field::domains::DomainLists::none() }
 }
@@ -24,7 +31,7 @@ fn env(context: &Context) -> Env<'_> {
 fn run(replies: &[&str]) -> (Plan, Vec<Event>, State) {
     let plan = plan();
     let context = Context::default();
-    let inputs: Vec<InputBody> = replies.iter().enumerate().map(|(index, reply)| script::line(reply, index + 1).unwrap()).collect();
+    let inputs: Vec<script::Line> = replies.iter().enumerate().map(|(index, reply)| script::line(reply, index + 1).unwrap()).collect();
     let (events, state) = script::run(&plan, &inputs, env(&context)).unwrap_or_else(|error| panic!("{error}"));
     assert_eq!(State::of(&events), state, "folding the events gives the state");
     (plan, events, state)
@@ -130,12 +137,12 @@ fn a_repeated_input_gives_the_first_result_and_changes_nothing() {
     let plan = plan();
     let context = Context::default();
     let mut state = State::default();
-    let start = Input { id: "a".into(), expects: 0, body: InputBody::Start };
-    let Ok(Step::Events(first)) = step(&plan, &mut state, &start, env(&context)) else { panic!() };
+    let start = said("a", 0, ProspectInput::Start);
+    let Ok(Step::Took { events: first, .. }) = step(&plan, &mut state, &start, env(&context)) else { panic!() };
     let before = state.clone();
     let Ok(Step::Repeated(range)) = step(&plan, &mut state, &start, env(&context)) else { panic!("a repeated id is recognised") };
     assert_eq!((range, &state), (0..u32::try_from(first.len()).unwrap(), &before));
-    let late = Input { id: "b".into(), expects: 0, body: InputBody::Reply { text: "storage".into() } };
+    let late = said("b", 0, ProspectInput::Reply { text: "storage".into() });
     assert_eq!(step(&plan, &mut state, &late, env(&context)), Err(Refusal::Sequence { expected: 1, found: 0 }));
     assert_eq!(state, before);
 }
@@ -145,13 +152,13 @@ fn what_cannot_be_taken_is_refused_and_changes_nothing() {
     let plan = plan();
     let context = Context::default();
     let mut state = State::default();
-    let mut take = |body: InputBody, id: &str| step(&plan, &mut state, &Input { id: id.into(), expects: if id == "a" { 0 } else { 1 }, body }, env(&context));
-    assert!(take(InputBody::Start, "a").is_ok());
-    assert_eq!(take(InputBody::Start, "b"), Err(Refusal::Start));
-    assert_eq!(take(InputBody::Pick { option: "moon".into() }, "c"), Err(Refusal::NoOption("moon".into())));
-    assert_eq!(take(InputBody::Skip, "d"), Err(Refusal::NoSkip));
-    assert_eq!(take(InputBody::Reply { text: "x".repeat(70_000) }, "e"), Err(Refusal::TooLong));
-    assert_eq!(take(InputBody::Reply { text: "storage".into() }, ""), Err(Refusal::TooLong));
+    let mut take = |body: ProspectInput, id: &str| step(&plan, &mut state, &said(id, u32::from(id != "a"), body), env(&context));
+    assert!(take(ProspectInput::Start, "a").is_ok());
+    assert_eq!(take(ProspectInput::Start, "b"), Err(Refusal::Start));
+    assert_eq!(take(ProspectInput::Pick { option: "moon".into() }, "c"), Err(Refusal::NoOption("moon".into())));
+    assert_eq!(take(ProspectInput::Skip, "d"), Err(Refusal::NoSkip));
+    assert_eq!(take(ProspectInput::Reply { text: "x".repeat(70_000) }, "e"), Err(Refusal::TooLong));
+    assert_eq!(take(ProspectInput::Reply { text: "storage".into() }, ""), Err(Refusal::TooLong));
 }
 
 #[test]
@@ -171,7 +178,7 @@ fn a_section_that_goes_round_ends_in_the_closing_fallback() {
     file["sections"][4]["then"] = serde_json::json!({"go_to": "small"});
     let (plan, _) = Plan::new(&load(&file.to_string()).unwrap());
     let context = Context::default();
-    let inputs: Vec<InputBody> = ["storage", "frozen", "no", "3"].map(|text| InputBody::Reply { text: text.into() }).into();
+    let inputs: Vec<script::Line> = ["storage", "frozen", "no", "3"].map(|text| ProspectInput::Reply { text: text.into() }.into()).into();
     let (events, state) = script::run(&plan, &inputs, env(&context)).unwrap();
     assert_eq!(state.closed.as_deref(), Some(""));
     let Some(Event::FellBack { why, .. }) = events.last() else { panic!() };
@@ -186,7 +193,7 @@ fn a_visit_comes_back_and_a_go_to_leaves_it() {
     let (plan, faults) = Plan::new(&load(&file.to_string()).unwrap());
     assert_eq!(faults, []);
     let context = Context::default();
-    let (events, state) = script::run(&plan, &[InputBody::Reply { text: "storage".into() }], env(&context)).unwrap();
+    let (events, state) = script::run(&plan, &[ProspectInput::Reply { text: "storage".into() }.into()], env(&context)).unwrap();
     let order: Vec<&str> = events
         .iter()
         .filter_map(|event| match event {
@@ -200,7 +207,110 @@ fn a_visit_comes_back_and_a_go_to_leaves_it() {
     assert!(state.visits.is_empty());
 }
 
-fn any_body() -> impl Strategy<Value = InputBody> {
+/// The demo with a nudge after a minute and an end after half an hour.
+fn watched() -> Plan {
+    let mut dialogue = load(DEMO).unwrap();
+    dialogue.settings.nudge_seconds = 60;
+    dialogue.settings.idle_minutes = 30;
+    Plan::new(&dialogue).0
+}
+
+/// A conversation that has begun at 10:00 and is at some later time.
+struct At {
+    plan: Plan,
+    context: Context,
+    state: State,
+}
+
+impl At {
+    fn begun() -> Self {
+        let mut at = Self { plan: watched(), context: Context::default(), state: State::default() };
+        assert!(at.take("10:00:00", &said("a", 0, ProspectInput::Start)).is_ok());
+        at
+    }
+
+    fn take(&mut self, time: &str, input: &Input) -> Result<Step, Refusal> {
+        let now = format!("2026-11-23T{time}Z").parse().unwrap();
+        step(&self.plan, &mut self.state, input, Env { now, ..env(&self.context) })
+    }
+}
+
+#[test]
+fn a_prospect_cannot_name_an_input_as_the_system_does() {
+    let mut at = At::begun();
+    for id in ["silence:1", ":", "a:b", "a b", "ä", "a/b", ""] {
+        assert_eq!(at.take("10:00:01", &said(id, 1, ProspectInput::Skip)), Err(Refusal::TooLong), "{id}");
+    }
+    let system = Input::system("silence", 1, 1, SystemInput::Silence);
+    assert_eq!(system.id, "silence:1");
+    // A message from outside can hold no input of the system at all.
+    for kind in ["silence", "end", "tick", "system"] {
+        let text = format!("{{\"id\": \"a\", \"expects\": 1, \"body\": {{\"kind\": \"{kind}\"}}}}");
+        assert!(serde_json::from_str::<ProspectMessage>(&text).is_err(), "{kind}");
+    }
+    assert!(serde_json::from_str::<ProspectMessage>("{\"id\": \"a\", \"expects\": 1, \"body\": {\"kind\": \"nudge\"}}").is_ok());
+}
+
+#[test]
+fn a_nudge_only_asks_and_only_after_the_time_by_our_clock() {
+    let mut at = At::begun();
+    let nudge = |id: &str, expects| said(id, expects, ProspectInput::Nudge);
+    assert_eq!(at.take("10:00:59", &nudge("b", 1)), Err(Refusal::TooSoon));
+    let Ok(Step::Took { events, effects }) = at.take("10:01:00", &nudge("c", 1)) else { panic!("it is time") };
+    assert!(matches!(events.as_slice(), [Event::Taken { unheard: true, .. }, Event::Nudged { .. }]) && effects.is_empty(), "{events:?}");
+    assert_eq!(at.take("10:05:00", &nudge("d", 2)), Err(Refusal::TooSoon), "once, until they are heard again");
+    // However often a page asks, nothing ends by it, and the silence goes on.
+    assert_eq!(at.take("11:00:00", &nudge("e", 2)), Err(Refusal::TooSoon));
+    assert_eq!(at.state.heard_at, Some("2026-11-23T10:00:00Z".parse().unwrap()));
+    assert!(at.take("11:00:01", &said("f", 2, ProspectInput::Reply { text: "storage".into() })).is_ok());
+    assert!(at.take("11:01:01", &nudge("g", 3)).is_ok(), "they were heard and went quiet again");
+}
+
+#[test]
+fn silence_ends_by_the_system_and_only_after_the_time() {
+    let mut at = At::begun();
+    let silence = |expects| Input::system("silence", expects, expects, SystemInput::Silence);
+    assert_eq!(at.take("10:29:59", &silence(1)), Err(Refusal::TooSoon));
+    let Ok(Step::Took { events, .. }) = at.take("10:30:00", &silence(1)) else { panic!("it is time") };
+    assert!(matches!(events.last(), Some(Event::FellBack { .. })), "{events:?}");
+    assert!(matches!(at.take("10:30:00", &silence(1)), Ok(Step::Repeated(_))), "sent again it is the same");
+    assert_eq!(at.take("10:30:01", &silence(2)), Err(Refusal::Ended));
+}
+
+#[test]
+fn who_leaves_ends_the_conversation_as_unfinished() {
+    let mut at = At::begun();
+    let Ok(Step::Took { events, .. }) = at.take("10:00:05", &said("b", 1, ProspectInput::Leave)) else { panic!() };
+    assert_eq!(events.last(), Some(&Event::Left));
+    assert_eq!((at.state.closed.as_deref(), &at.state.asking), (Some(""), &None));
+    assert_eq!(at.take("10:00:06", &said("c", 2, ProspectInput::Reply { text: "storage".into() })), Err(Refusal::Ended));
+    assert_eq!(at.take("10:00:06", &said("d", 2, ProspectInput::Revise { turn: "t_need".into(), text: "haulage".into(), picked: false })), Err(Refusal::Ended));
+}
+
+#[test]
+fn what_follows_a_step_leaves_it_as_effects() {
+    let (plan, context) = (watched(), Context::default());
+    let mut state = State::default();
+    let mut take = |index: u32, body: ProspectInput| match step(&plan, &mut state, &said(&format!("i{index}"), index, body), env(&context)).unwrap() {
+        Step::Took { effects, .. } => effects,
+        Step::Repeated(_) => panic!("ids are unique"),
+    };
+    let limit = "2026-11-23T10:30:00Z".parse().unwrap();
+    assert_eq!(take(0, ProspectInput::Start), [Effect::Wake { timer: Timer::Silence, at: limit }]);
+    let replies = ["storage", "frozen", "yes", "340", "within 8 weeks", "owner", "Pia Lindqvist", "Harrow Peel", "pia@harrowpeel.example", "020 7946 0014"];
+    let mut filed = Vec::new();
+    for (index, reply) in replies.iter().enumerate() {
+        let effects = take(u32::try_from(index + 1).unwrap(), ProspectInput::Reply { text: (*reply).into() });
+        filed.extend(effects);
+        if filed.iter().any(|effect| matches!(effect, Effect::File { .. })) {
+            break;
+        }
+    }
+    let [Effect::File { filing: 1, score: Some(score), decision }] = filed.as_slice() else { panic!("{filed:?}") };
+    assert!(score.total > 0 && decision.queue.is_some());
+}
+
+fn any_body() -> impl Strategy<Value = ProspectInput> {
     let words = prop::sample::select(vec![
         "storage",
         "frozen",
@@ -223,11 +333,11 @@ fn any_body() -> impl Strategy<Value = InputBody> {
         "\0",
     ]);
     prop_oneof![
-        words.prop_map(|text| InputBody::Reply { text: text.to_owned() }),
-        any::<String>().prop_map(|text| InputBody::Reply { text }),
-        prop::sample::select(vec!["storage", "frozen", "yes", "owner", "moon"]).prop_map(|key| InputBody::Pick { option: key.to_owned() }),
-        Just(InputBody::Skip),
-        Just(InputBody::Start),
+        words.prop_map(|text| ProspectInput::Reply { text: text.to_owned() }),
+        any::<String>().prop_map(|text| ProspectInput::Reply { text }),
+        prop::sample::select(vec!["storage", "frozen", "yes", "owner", "moon"]).prop_map(|key| ProspectInput::Pick { option: key.to_owned() }),
+        Just(ProspectInput::Skip),
+        Just(ProspectInput::Start),
     ]
 }
 
@@ -238,11 +348,11 @@ proptest! {
         let context = Context::default();
         let mut state = State::default();
         let mut events = vec![];
-        for (index, body) in std::iter::once(InputBody::Start).chain(bodies).enumerate() {
-            let input = Input { id: format!("{index}"), expects: state.sequence(), body };
+        for (index, body) in std::iter::once(ProspectInput::Start).chain(bodies).enumerate() {
+            let input = said(&index.to_string(), state.sequence(), body);
             let before = state.clone();
             match step(&plan, &mut state, &input, env(&context)) {
-                Ok(Step::Events(new)) => events.extend(new),
+                Ok(Step::Took { events: new, .. }) => events.extend(new),
                 Ok(Step::Repeated(_)) => prop_assert!(false, "ids are unique"),
                 Err(_) => prop_assert_eq!(&state, &before),
             }

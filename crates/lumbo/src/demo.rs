@@ -3,7 +3,7 @@
 
 use anyhow::{Context as _, Result, anyhow};
 use jiff::{Timestamp, ToSpan};
-use lumbo_core::talk::{Context, Input, InputBody, script};
+use lumbo_core::talk::{Context, ProspectMessage, script};
 use lumbo_store::{NewConversation, NewPerson, NewQueue, Role, Store};
 use rand::{Rng, RngCore, SeedableRng};
 use serde::Deserialize;
@@ -102,9 +102,11 @@ async fn talk(store: &Store, past: &Past, random: &mut rand::rngs::StdRng) -> Re
     store.start_conversation(NewConversation { slug: "storage-enquiry", token_hash: &token, input_id: "start", seed, context, known: None, now }).await?;
     for (index, reply) in past.replies.iter().enumerate() {
         now = now.checked_add(i64::from(random.random_range(6_u32..25)).seconds())?;
-        let body: InputBody = script::line(reply, index + 1).map_err(|error| anyhow!("{error}"))?;
-        let input = Input { id: format!("line-{index}"), expects: u32::try_from(index + 1)?, body };
-        store.take_input(&token, &input, now).await.with_context(|| format!("“{reply}”, the reply {} from {} minutes ago", index + 1, past.minutes_ago))?;
+        let script::Line::Prospect(body) = script::line(reply, index + 1).map_err(|error| anyhow!("{error}"))? else {
+            return Err(anyhow!("“{reply}” is no reply"));
+        };
+        let message = ProspectMessage { id: format!("line-{index}"), expects: u32::try_from(index + 1)?, body };
+        store.take_input(&token, message, now).await.with_context(|| format!("“{reply}”, the reply {} from {} minutes ago", index + 1, past.minutes_ago))?;
     }
     Ok(())
 }

@@ -16,19 +16,22 @@ use lumbo_store::Store;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
-use tower_http::timeout::TimeoutLayer;
+use tower_http::timeout::{RequestBodyTimeoutLayer, TimeoutLayer};
 use tower_http::trace::TraceLayer;
 use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{catalogue, dialogues, leads, media, prospects, rehearsals, releases, session, settings, together};
 use crate::session_store::Sessions;
-use crate::{App, Config, Problem, guard, pages};
+use crate::{App, Config, Problem, guard, live, pages};
 
 /// Largest body of an author's request, bytes.
 const AUTHOR_BODY: usize = 4 * 1024 * 1024;
 /// Largest body of a prospect's request, bytes.
 const PROSPECT_BODY: usize = 96 * 1024;
+
+/// Longest pause within a request's body.
+const BODY_PAUSE: Duration = Duration::from_secs(10);
 
 fn named(id: &'static str, summary: &'static str) -> impl FnOnce(TransformOperation<'_>) -> TransformOperation<'_> {
     move |operation| operation.id(id).summary(summary)
@@ -104,6 +107,9 @@ fn people() -> ApiRouter<App> {
         .api_route("/api/leads", get_with(leads::list, named("leads", "Leads in the order to call")))
         .api_route("/api/leads/{lead}", get_with(leads::detail, named("lead", "One lead")))
         .api_route("/api/leads/{lead}/outcome", post_with(leads::outcome, named("leadOutcome", "Say what became of a lead")))
+        .api_route("/api/leads/{lead}/given/{given}", post_with(leads::settle, named("settleGiven", "Put on file what was also given, or leave what is there")))
+        .api_route("/api/leads/{lead}/newer", post_with(leads::accept_newer, named("acceptNewer", "Show the newer answers that wait on a lead")))
+        .api_route("/api/live", get_with(live::listen, named("live", "What changes, as it happens")))
 }
 
 /// Routes of prospects: no cookie, a bearer token per conversation.
@@ -176,6 +182,7 @@ pub(crate) fn router(app: App, store: &Store, config: &Config) -> Router {
         .layer(from_fn(guard::security_headers))
         .layer(CompressionLayer::new())
         .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| Problem::internal().into_response()))
+        .layer(RequestBodyTimeoutLayer::new(BODY_PAUSE))
         .layer(TimeoutLayer::with_status_code(StatusCode::REQUEST_TIMEOUT, Duration::from_secs(30)))
         .layer(TraceLayer::new_for_http().make_span_with(|request: &Request| {
             let id = request.headers().get("x-request-id").and_then(|id| id.to_str().ok()).unwrap_or_default();

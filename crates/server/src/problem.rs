@@ -65,6 +65,12 @@ impl Problem {
         Self::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-input", detail)
     }
 
+    /// What we stand on does not answer at the moment.
+    #[must_use]
+    pub fn away() -> Self {
+        Self::new(StatusCode::SERVICE_UNAVAILABLE, "away", "Something we need does not answer at the moment. Nothing was changed; try again in a few seconds.")
+    }
+
     /// Our own failure; what happened is in the log, not in the answer.
     #[must_use]
     pub fn internal() -> Self {
@@ -77,7 +83,7 @@ impl IntoResponse for Problem {
         let status = StatusCode::from_u16(self.status).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR);
         let body = serde_json::to_string(&self).unwrap_or_default();
         let mut response = (status, [(header::CONTENT_TYPE, "application/problem+json")], body).into_response();
-        if status == StatusCode::TOO_MANY_REQUESTS {
+        if matches!(status, StatusCode::TOO_MANY_REQUESTS | StatusCode::SERVICE_UNAVAILABLE) {
             response.headers_mut().insert(header::RETRY_AFTER, header::HeaderValue::from_static("5"));
         }
         response
@@ -108,6 +114,14 @@ impl From<StoreError> for Problem {
             StoreError::NotFound(what) => Self::new(StatusCode::NOT_FOUND, "not-found", format!("There is no such {what}.")),
             StoreError::Conflict(says) => Self::new(StatusCode::CONFLICT, "conflict", format!("{says}.")),
             StoreError::Unkeepable => Self::bad(sentence(&error.to_string())),
+            StoreError::Away(says) => {
+                tracing::error!(error = says, "the database does not answer");
+                Self::away()
+            }
+            StoreError::Newer(error) => {
+                tracing::warn!(%error, "a newer version has gone on with it");
+                Self::away()
+            }
             error @ (StoreError::Kept(_) | StoreError::Database(_)) => {
                 tracing::error!(%error, "store");
                 Self::internal()
@@ -159,6 +173,7 @@ impl From<TakeError> for Problem {
                 let (status, code, current) = match refusal {
                     Refusal::Sequence { expected, .. } => (StatusCode::CONFLICT, "gone-on", Some(i64::from(expected))),
                     Refusal::Ended => (StatusCode::CONFLICT, "ended", None),
+                    Refusal::TooSoon => (StatusCode::CONFLICT, "too-soon", None),
                     Refusal::TooLong | Refusal::TooMany => (StatusCode::PAYLOAD_TOO_LARGE, "too-long", None),
                     Refusal::Start | Refusal::NoOption(_) | Refusal::NoSkip | Refusal::NoForm | Refusal::NoAnswer => {
                         (StatusCode::UNPROCESSABLE_ENTITY, "bad-input", None)

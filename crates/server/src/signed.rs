@@ -33,8 +33,8 @@ impl FromRequestParts<App> for Signed {
     type Rejection = Problem;
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-        let session = Session::from_request_parts(parts, app).await.map_err(|_| Problem::internal())?;
-        let signed: SignedIn = session.get(KEY).await.map_err(|_| Problem::internal())?.ok_or_else(Problem::signed_out)?;
+        let session = Session::from_request_parts(parts, app).await.map_err(|_| Problem::away())?;
+        let signed: SignedIn = session.get(KEY).await.map_err(|_| Problem::away())?.ok_or_else(Problem::signed_out)?;
         let person = app.store.person(signed.workspace, signed.person).await?.ok_or_else(Problem::signed_out)?;
         Ok(Self(person))
     }
@@ -58,7 +58,7 @@ impl FromRequestParts<App> for LeadWorker {
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
         let Signed(person) = Signed::from_request_parts(parts, app).await?;
-        if person.role.works_leads() { Ok(Self(person)) } else { Err(Problem::forbidden("What became of a lead is said by reps.")) }
+        if person.role.works_leads() { Ok(Self(person)) } else { Err(Problem::forbidden("Only reps and sales leads say what became of a lead.")) }
     }
 }
 

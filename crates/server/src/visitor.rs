@@ -21,6 +21,8 @@ const LEEWAY: SignedDuration = SignedDuration::from_secs(60);
 const TOKEN_LIMIT: usize = 8_192;
 /// Longest value, characters.
 const TEXT_LIMIT: usize = 500;
+/// Longest subject, bytes.
+const SUBJECT_LIMIT: usize = 255;
 /// Most values by field key.
 const FIELD_LIMIT: usize = 20;
 
@@ -64,6 +66,7 @@ impl VisitorError {
 struct Claims {
     exp: Option<i64>,
     aud: Option<Value>,
+    sub: Option<String>,
     name: Option<String>,
     given_name: Option<String>,
     family_name: Option<String>,
@@ -79,6 +82,8 @@ struct Claims {
 /// What a good token brings.
 #[derive(Debug, Clone)]
 pub(crate) struct Visitor {
+    /// Who they are on the site (`sub`), at most [`SUBJECT_LIMIT`] characters: OpenID Connect Core 1.0, section 2.
+    pub subject: Option<String>,
     pub known: Vec<Prefill>,
     pub signed: SignedOnce,
 }
@@ -129,7 +134,8 @@ pub(crate) fn read(token: &str, key: &str, secret: &str, slug: Option<&str>, now
         }
     }
     let signed = SignedOnce { key: key.to_owned(), hash: Sha256::digest(token.as_bytes()).to_vec(), expires: expires.checked_add(LEEWAY).unwrap_or(expires) };
-    Ok(Visitor { known: known(claims), signed })
+    let subject = claims.sub.clone().filter(|subject| !subject.is_empty() && subject.len() <= SUBJECT_LIMIT);
+    Ok(Visitor { subject, known: known(claims), signed })
 }
 
 fn minutes(duration: SignedDuration) -> String {

@@ -106,15 +106,15 @@ async fn what_became_of_a_lead_is_changed_once_per_look() {
     let fixture = Fixture::new().await;
     fixture.file_lead("storage-a", "harrow").await;
     let rep = fixture.sign_in("rep@a.example").await;
-    let id = fixture.get("/api/leads?show=mine", &rep).await.json[0]["id"].as_str().unwrap().to_owned();
+    let id = fixture.get("/api/leads?show=mine", &rep).await.json["leads"][0]["id"].as_str().unwrap().to_owned();
     let path = format!("/api/leads/{id}/outcome");
-    let called = fixture.post(&path, &rep, json!({"revision": 1, "status": "called"})).await;
-    assert_eq!((called.json["row"]["status"].as_str(), called.json["revision"].as_i64()), (Some("called"), Some(2)));
+    let called = fixture.post(&path, &rep, json!({"revision": 1, "status": "trying"})).await;
+    assert_eq!((called.json["row"]["status"].as_str(), called.json["revision"].as_i64()), (Some("trying"), Some(2)));
     assert_eq!(fixture.post(&path, &rep, json!({"revision": 1, "status": "won"})).await.status, StatusCode::CONFLICT);
     assert_eq!(fixture.post(&path, &rep, json!({"revision": 2, "status": "lost"})).await.status, StatusCode::UNPROCESSABLE_ENTITY);
     let lost = fixture.post(&path, &rep, json!({"revision": 2, "status": "lost", "reason": "price"})).await;
     assert_eq!((lost.json["reason"].as_str(), lost.json["log"].as_array().map(Vec::len)), (Some("price"), Some(3)));
-    assert_eq!(fixture.get("/api/leads?show=mine", &rep).await.json, json!([]));
+    assert_eq!(fixture.get("/api/leads?show=mine", &rep).await.json["leads"], json!([]));
 }
 
 #[tokio::test]

@@ -18,7 +18,7 @@ async fn a_conversation_files_contact_company_and_lead_with_typed_fields() {
     fixture.file_lead("storage-a", "harrow").await;
     let rep = fixture.sign_in("rep@a.example").await;
     let rows = fixture.get("/api/leads?show=mine", &rep).await.json;
-    let id = rows[0]["id"].as_str().unwrap();
+    let id = rows["leads"][0]["id"].as_str().unwrap();
     let lead = fixture.get(&format!("/api/leads/{id}"), &rep).await.json;
     assert_eq!((lead["row"]["total"].as_i64(), lead["row"]["band"].as_str()), (Some(65), Some("Warm")));
     let field = |key: &str| lead["fields"].as_array().unwrap().iter().find(|field| field["key"] == key).map(|field| field["value"].clone());
@@ -192,12 +192,12 @@ async fn a_queue_with_a_fixed_owner_always_goes_to_them_and_waits_when_they_have
     fixture.file_lead("storage-a", "one").await;
     fixture.file_lead("storage-a", "two").await;
     let rep = fixture.sign_in("rep2@a.example").await;
-    assert_eq!(fixture.get("/api/leads?show=mine", &rep).await.json.as_array().unwrap().len(), 2);
+    assert_eq!(fixture.get("/api/leads?show=mine", &rep).await.json["leads"].as_array().unwrap().len(), 2);
     sqlx::query("update people set active = false where email = 'rep2@a.example'").execute(&mut db).await.unwrap();
     fixture.file_lead("storage-a", "three").await;
     let lead = fixture.sign_in("lead@a.example").await;
     let rows = fixture.get("/api/leads?show=all", &lead).await.json;
-    let owners: Vec<Option<&str>> = rows.as_array().unwrap().iter().map(|row| row["owner"].as_str()).collect();
+    let owners: Vec<Option<&str>> = rows["leads"].as_array().unwrap().iter().map(|row| row["owner"].as_str()).collect();
     assert_eq!(owners, [Some("rep2@a.example"), Some("rep2@a.example"), None]);
     assert_eq!(fixture.get("/api/me", &rep).await.status, StatusCode::UNAUTHORIZED, "who has left is signed out at once");
 }

@@ -24,6 +24,8 @@ enum Who {
     Prospect,
     /// A prospect with the conversation's token.
     Token,
+    /// Anybody who is signed in, as a stream of events.
+    Stream,
 }
 
 /// Every route: method, path, who may use it, a body, and whether it names something of a workspace.
@@ -73,8 +75,12 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (post.clone(), "/api/settings/visitor-token", Who::Writer, Some(json!({"token": "x"})), false),
         (get.clone(), "/api/queues", Who::Writer, None, false),
         (get.clone(), "/api/leads", Who::Signed, None, false),
+        // A stream that does not end by itself: tests/live.rs.
+        (get.clone(), "/api/live", Who::Stream, None, false),
         (get.clone(), "/api/leads/{lead}", Who::Signed, None, true),
-        (post.clone(), "/api/leads/{lead}/outcome", Who::LeadWorker, Some(json!({"revision": 1, "status": "called"})), true),
+        (post.clone(), "/api/leads/{lead}/outcome", Who::LeadWorker, Some(json!({"revision": 1, "status": "trying"})), true),
+        (post.clone(), "/api/leads/{lead}/given/{given}", Who::LeadWorker, Some(json!({"accepted": true})), true),
+        (post.clone(), "/api/leads/{lead}/newer", Who::LeadWorker, None, true),
         (get.clone(), "/api/p/{slug}", Who::Prospect, None, false),
         (post.clone(), "/api/p/{slug}/conversations", Who::Prospect, Some(json!({"id": "s"})), false),
         (get, "/api/conversation", Who::Token, None, false),
@@ -102,7 +108,7 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     let token = fixture.file_lead("storage-a", "harrow").await;
     fixture.file_lead("storage-b", "kettle").await;
     let rep = fixture.sign_in("rep@a.example").await;
-    let lead = fixture.get("/api/leads?show=mine", &rep).await.json[0]["id"].as_str().unwrap().to_owned();
+    let lead = fixture.get("/api/leads?show=mine", &rep).await.json["leads"][0]["id"].as_str().unwrap().to_owned();
     // A picture that release 2 shows, and a comment.
     let author = fixture.sign_in("author@a.example").await;
     let dialogue = fixture.dialogues[0].to_string();
@@ -116,6 +122,12 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     let field = json!({"id": "fld_gone", "key": "gone", "label": "harrow's", "type": "text"});
     assert_eq!(fixture.post("/api/fields", &author, json!({"field": field})).await.status, StatusCode::OK);
     let key = fixture.post("/api/settings/visitor-keys", &author, json!({})).await.json["id"].clone();
+    let given = uuid::Uuid::from_u128(5).to_string();
+    let mut db = fixture.connect().await;
+    let waits = "insert into also_given (workspace_id, id, contact_id, lead_id, conversation_id, what, value, given_at)
+        select workspace_id, $1::uuid, contact_id, id, shows, 'name', 'Pia Harrow', now() from leads where id = $2::uuid";
+    sqlx::query(waits).bind(&given).bind(&lead).execute(&mut db).await.unwrap();
+    sqlx::query("update leads set newer = shows where id = $1::uuid").bind(&lead).execute(&mut db).await.unwrap();
     let fill = |path: &str| {
         let query = match path {
             "/api/leads" => "?show=all",
@@ -124,6 +136,7 @@ async fn every_route_keeps_its_workspace_and_its_role() {
         };
         path.replace("{dialogue}", &dialogue)
             .replace("{lead}", &lead)
+            .replace("{given}", &given)
             .replace("{slug}", "storage-a")
             .replace("{number}", "1")
             .replace("{hash}", &hash)
@@ -133,6 +146,9 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             + query
     };
     for (method, path, who, body, names) in table() {
+        if matches!(who, Who::Stream) {
+            continue;
+        }
         let at = fill(path);
         let call = async |cookie: Option<&str>| fixture.call(method.clone(), &at, cookie, body.clone()).await;
         if matches!(who, Who::Signed | Who::Writer | Who::LeadWorker) {
@@ -187,11 +203,11 @@ async fn a_rep_sees_own_and_queue_leads_only() {
     let fixture = Fixture::new().await;
     fixture.file_lead("storage-a", "harrow").await;
     let owner = fixture.sign_in("rep@a.example").await;
-    let id = fixture.get("/api/leads?show=mine", &owner).await.json[0]["id"].as_str().unwrap().to_owned();
+    let id = fixture.get("/api/leads?show=mine", &owner).await.json["leads"][0]["id"].as_str().unwrap().to_owned();
     // The other rep of the same workspace is in none of its queues.
     let other = fixture.sign_in("rep2@a.example").await;
     for show in ["mine", "queue", "all"] {
-        assert_eq!(fixture.get(&format!("/api/leads?show={show}"), &other).await.json, json!([]), "{show}");
+        assert_eq!(fixture.get(&format!("/api/leads?show={show}"), &other).await.json["leads"], json!([]), "{show}");
     }
     assert_eq!(fixture.get(&format!("/api/leads/{id}"), &other).await.status, StatusCode::NOT_FOUND);
     let outcome = json!({"revision": 1, "status": "won"});

@@ -1,11 +1,12 @@
 //! What authors say to each other about rows of a draft.
 
 use jiff::Timestamp;
-use jiff_sqlx::Timestamp as SqlTimestamp;
+use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
+use crate::live::{self, Topic};
 use crate::{Store, StoreError};
 
 /// Most comments on one dialogue that are listed, newest first.
@@ -58,20 +59,28 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where the workspace has no such dialogue.
     pub async fn add_comment(&self, workspace: Uuid, dialogue: Uuid, person: Uuid, at: &str, says: &str) -> Result<Uuid, StoreError> {
-        let id = Uuid::now_v7();
+        let (id, now) = (Uuid::now_v7(), self.now());
+        let mut db = self.pool.begin().await?;
         let made = sqlx::query!(
-            "insert into comments (id, workspace_id, dialogue_id, at_row, person_id, says)
-             select $1, d.workspace_id, d.id, $4, $5, $6 from dialogues d where d.workspace_id = $2 and d.id = $3",
+            "insert into comments (id, workspace_id, dialogue_id, at_row, person_id, says, made_at)
+             select $1, d.workspace_id, d.id, $4, $5, $6, $7 from dialogues d where d.workspace_id = $2 and d.id = $3",
             id,
             workspace,
             dialogue,
             at,
             person,
-            says
+            says,
+            now.to_sqlx() as _
         )
-        .execute(&self.pool)
+        .execute(&mut *db)
         .await?;
-        if made.rows_affected() == 1 { Ok(id) } else { Err(StoreError::NotFound("dialogue")) }
+        if made.rows_affected() == 0 {
+            return Err(StoreError::NotFound("dialogue"));
+        }
+        live::add(&mut db, workspace, Topic::Draft(dialogue), "comment", now).await?;
+        db.commit().await?;
+        self.wakes.stream(workspace);
+        Ok(id)
     }
 
     /// Resolves a comment, or opens it again.
@@ -79,17 +88,26 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn resolve_comment(&self, workspace: Uuid, dialogue: Uuid, comment: Uuid, person: Uuid, resolved: bool) -> Result<(), StoreError> {
+        let now = self.now();
+        let mut db = self.pool.begin().await?;
         let changed = sqlx::query!(
-            "update comments set resolved_at = case when $4 then now() end, resolved_by = case when $4 then $5::uuid end
+            "update comments set resolved_at = case when $4 then $6::timestamptz end, resolved_by = case when $4 then $5::uuid end
              where workspace_id = $1 and dialogue_id = $2 and id = $3",
             workspace,
             dialogue,
             comment,
             resolved,
-            person
+            person,
+            now.to_sqlx() as _
         )
-        .execute(&self.pool)
+        .execute(&mut *db)
         .await?;
-        if changed.rows_affected() == 1 { Ok(()) } else { Err(StoreError::NotFound("comment")) }
+        if changed.rows_affected() == 0 {
+            return Err(StoreError::NotFound("comment"));
+        }
+        live::add(&mut db, workspace, Topic::Draft(dialogue), "comment", now).await?;
+        db.commit().await?;
+        self.wakes.stream(workspace);
+        Ok(())
     }
 }

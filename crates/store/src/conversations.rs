@@ -2,19 +2,39 @@
 //! answer that caused it.
 
 use std::sync::Arc;
+use std::time::Duration;
 
-use jiff::{Timestamp, ToSpan};
-use jiff_sqlx::ToSqlx;
+use jiff::Timestamp;
+use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_core::field::domains::DomainLists;
 use lumbo_core::file::Dialogue;
 use lumbo_core::outline::Plan;
-use lumbo_core::talk::{Context, Env, Event, Input, InputBody, Prefill, ProspectView, Refusal, State, Step, prospect_view, step};
-use sqlx::types::Json;
+use lumbo_core::talk::{
+    Context, Effect, Env, Event, Input, InputBody, Prefill, ProspectInput, ProspectMessage, ProspectView, Refusal, State, Step, Timer, keep_event, keep_state,
+    prospect_view, read_event, read_state, step,
+};
+use sqlx::types::{Json, JsonRawValue};
 use sqlx::{Connection, PgConnection};
 use uuid::Uuid;
 
+use crate::jobs::{self, JobKind};
+use crate::leads::FilingOf;
 use crate::visitors::use_once;
 use crate::{SignedOnce, Store, StoreError, leads};
+
+/// Replies of more bytes are read apart from the threads that answer.
+const LONG: usize = 400;
+/// How long reading one may take, with waiting for its turn.
+const READ_WITHIN: Duration = Duration::from_secs(3);
+
+/// True for an input whose reading may take a while.
+fn is_long(input: &Input) -> bool {
+    match &input.body {
+        InputBody::Prospect(ProspectInput::Reply { text } | ProspectInput::Revise { text, .. }) => text.len() > LONG,
+        InputBody::Prospect(ProspectInput::Form { values }) => values.values().map(String::len).sum::<usize>() > LONG,
+        InputBody::Prospect(_) | InputBody::System(_) => false,
+    }
+}
 
 /// How often an input is tried where others come at the same moment.
 const COLLISIONS: usize = 8;
@@ -32,10 +52,21 @@ pub struct NewConversation<'a> {
     pub seed: u64,
     /// What is known without asking.
     pub context: Context,
-    /// Values that the site knows of the visitor, with what was signed; taken once.
-    pub known: Option<(Vec<Prefill>, SignedOnce)>,
+    /// What the site knows of the visitor, with what was signed; taken once.
+    pub known: Option<SignedVisitor>,
     /// Now.
     pub now: Timestamp,
+}
+
+/// What a site knows of its visitor and signed.
+#[derive(Debug, Clone)]
+pub struct SignedVisitor {
+    /// Who they are on the site.
+    pub subject: Option<String>,
+    /// Values, as they would type them.
+    pub known: Vec<Prefill>,
+    /// What was signed.
+    pub signed: SignedOnce,
 }
 
 /// What an input came to.
@@ -77,8 +108,18 @@ pub(crate) struct Row {
     pub workspace_id: Uuid,
     pub dialogue_id: Uuid,
     pub release_id: Uuid,
-    pub state: Json<State>,
+    pub state: Json<Box<JsonRawValue>>,
+    pub last_at: SqlTimestamp,
     pub domains_revision: i64,
+}
+
+impl Row {
+    /// The state, brought up to date where an older version wrote it.
+    pub(crate) fn state(&self) -> Result<State, StoreError> {
+        let mut state = read_state(self.state.get())?;
+        state.heard_at.get_or_insert(self.last_at.to_jiff());
+        Ok(state)
+    }
 }
 
 /// Where a conversation's events are written.
@@ -91,7 +132,7 @@ pub(crate) struct Spot {
 }
 
 impl Store {
-    async fn plan_of(&self, db: &mut PgConnection, workspace: Uuid, release: Uuid) -> Result<Arc<Plan>, StoreError> {
+    pub(crate) async fn plan_of(&self, db: &mut PgConnection, workspace: Uuid, release: Uuid) -> Result<Arc<Plan>, StoreError> {
         if let Some(plan) = self.cached_plan(release) {
             return Ok(plan);
         }
@@ -118,18 +159,19 @@ impl Store {
         let plan = self.plan_of(&mut db, row.workspace_id, row.on_air).await?;
         let spot = Spot { workspace: row.workspace_id, dialogue: row.id, release: row.on_air, conversation: Uuid::now_v7() };
         let domains = self.domains_at(&mut db, row.workspace_id, row.domains_revision).await?;
-        let known = match &new.known {
-            Some((known, signed)) if use_once(&mut db, row.workspace_id, signed, new.now).await? => known.as_slice(),
-            _ => &[],
+        let visitor = match new.known {
+            Some(visitor) if use_once(&mut db, row.workspace_id, &visitor.signed, new.now).await? => Some(visitor),
+            _ => None,
         };
+        let known = visitor.as_ref().map_or(&[][..], |visitor| &visitor.known);
         let mut state = State::default();
-        let input = Input { id: new.input_id.to_owned(), expects: 0, body: InputBody::Start };
+        let input = Input { id: new.input_id.to_owned(), expects: 0, body: InputBody::Prospect(ProspectInput::Start) };
         let env = Env { now: new.now, seed: new.seed, context: &new.context, known, domains: &domains };
-        let Step::Events(events) = step(&plan, &mut state, &input, env)? else {
+        let Step::Took { events, effects } = step(&plan, &mut state, &input, env)? else {
             return Err(StoreError::Conflict("this conversation was started before".into()).into());
         };
         sqlx::query!(
-            "insert into conversations (id, workspace_id, dialogue_id, release_id, token_hash, state, events, started_at, last_at, outcome) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9)",
+            "insert into conversations (id, workspace_id, dialogue_id, release_id, token_hash, state, events, started_at, last_at, subject) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9)",
             spot.conversation,
             spot.workspace,
             spot.dialogue,
@@ -138,13 +180,15 @@ impl Store {
             Json(State::default()) as _,
             0,
             new.now.to_sqlx() as _,
-            None::<String>
+            visitor.as_ref().and_then(|visitor| visitor.subject.clone())
         )
         .execute(&mut *db)
         .await?;
-        append(&mut db, spot, &plan, &state, 0, &events, new.now).await?;
-        file_leads(&mut db, spot, &plan, &state, &domains, &events, new.now).await?;
+        append(&mut db, spot, &state, 0, &events, new.now).await?;
+        let follow = Follow { spot, plan: &plan, state: &state, domains: &domains, now: new.now };
+        let wake = follow.write(&mut db, &effects).await?;
         db.commit().await?;
+        self.wake(spot.workspace, wake);
         Ok(Taken { view: prospect_view(&plan, &state, &events), repeated: false })
     }
 
@@ -155,19 +199,20 @@ impl Store {
     ///
     /// # Errors
     /// [`TakeError::Refused`]; [`StoreError::NotFound`] for a token that opens nothing.
-    pub async fn take_input(&self, token_hash: &[u8], input: &Input, now: Timestamp) -> Result<Taken, TakeError> {
+    pub async fn take_input(&self, token_hash: &[u8], message: ProspectMessage, now: Timestamp) -> Result<Taken, TakeError> {
+        let input = Input::from(message);
         for _ in 0..COLLISIONS {
             let mut db = self.pool.acquire().await?;
             let row = sqlx::query_as!(
                 Row,
-                "select c.id, c.workspace_id, c.dialogue_id, c.release_id, c.state as \"state: Json<State>\", w.domains_revision
-                 from conversations c join workspaces w on w.id = c.workspace_id where c.token_hash = $1",
+                "select c.id, c.workspace_id, c.dialogue_id, c.release_id, c.state as \"state: Json<Box<JsonRawValue>>\", c.last_at as \"last_at: SqlTimestamp\",
+                   w.domains_revision from conversations c join workspaces w on w.id = c.workspace_id where c.token_hash = $1",
                 token_hash
             )
             .fetch_optional(&mut *db)
             .await?
             .ok_or(StoreError::NotFound("conversation"))?;
-            if let Some(taken) = self.take_at(&mut db, row, input, now).await? {
+            if let Some(taken) = self.take_at(&mut db, row, &input, now).await? {
                 return Ok(taken);
             }
         }
@@ -179,12 +224,11 @@ impl Store {
         let spot = Spot { workspace: row.workspace_id, dialogue: row.dialogue_id, release: row.release_id, conversation: row.id };
         let plan = self.plan_of(db, spot.workspace, spot.release).await?;
         let domains = self.domains_at(db, spot.workspace, row.domains_revision).await?;
-        let mut state = row.state.0;
+        let state = row.state()?;
         let first = state.events;
-        let context = Context::default();
-        let env = Env { now, seed: state.seed, context: &context, known: &[], domains: &domains };
-        let events = match step(&plan, &mut state, input, env)? {
-            Step::Events(events) => events,
+        let (state, stepped) = self.stepped(&plan, &domains, state, input, now).await;
+        let (events, effects) = match stepped? {
+            Step::Took { events, effects } => (events, effects),
             Step::Repeated(range) => {
                 let events = events_of(db, spot.workspace, spot.conversation).await?;
                 let end = (range.end as usize).min(events.len());
@@ -192,20 +236,60 @@ impl Store {
                 return Ok(Some(Taken { view: prospect_view(&plan, &then, &events[(range.start as usize).min(end)..end]), repeated: true }));
             }
         };
-        let files = events.iter().any(|event| matches!(event, Event::Filed { .. }));
-        let written = if files {
+        let left = events.contains(&Event::Left);
+        let written = if effects.is_empty() && !left {
+            // One statement is a transaction of its own.
+            append(db, spot, &state, first, &events, now).await?
+        } else {
             let mut transaction = db.begin().await?;
-            let written = append(&mut transaction, spot, &plan, &state, first, &events, now).await?;
+            let written = append(&mut transaction, spot, &state, first, &events, now).await?;
             if written {
-                file_leads(&mut transaction, spot, &plan, &state, &domains, &events, now).await?;
+                let follow = Follow { spot, plan: &plan, state: &state, domains: &domains, now };
+                let wake = follow.write(&mut transaction, &effects).await?;
+                if left {
+                    revoke_token(&mut transaction, spot).await?;
+                }
                 transaction.commit().await?;
+                self.wake(spot.workspace, wake);
             }
             written
-        } else {
-            // One statement is a transaction of its own.
-            append(db, spot, &plan, &state, first, &events, now).await?
         };
         Ok(written.then(|| Taken { view: prospect_view(&plan, &state, &events), repeated: false }))
+    }
+
+    /// Takes a step. A long reply is read apart from the threads that answer, few at once; one that takes too long is asked
+    /// again, as if nothing had been typed.
+    async fn stepped(&self, plan: &Arc<Plan>, domains: &Arc<DomainLists>, mut state: State, input: &Input, now: Timestamp) -> (State, Result<Step, Refusal>) {
+        let stepping = move |plan: &Plan, domains: &DomainLists, state: &mut State, input: &Input| {
+            let env = Env { now, seed: state.seed, context: &Context::default(), known: &[], domains };
+            step(plan, state, input, env)
+        };
+        if !is_long(input) {
+            let stepped = stepping(plan, domains, &mut state, input);
+            return (state, stepped);
+        }
+        let before = state.clone();
+        let reading = async {
+            let permit = Arc::clone(&self.reading).acquire_owned().await.ok();
+            let (plan, domains, input) = (Arc::clone(plan), Arc::clone(domains), input.clone());
+            // The permit goes along: a reading that nobody waits for any more still counts until it is done.
+            let read = tokio::task::spawn_blocking(move || {
+                let stepped = stepping(&plan, &domains, &mut state, &input);
+                drop(permit);
+                (state, stepped)
+            });
+            read.await.ok()
+        };
+        match tokio::time::timeout(READ_WITHIN, reading).await {
+            Ok(Some(read)) => read,
+            _ => {
+                tracing::warn!("a long reply was not read in time; it is asked again");
+                let mut state = before;
+                let asked = Input { body: InputBody::Prospect(ProspectInput::Reply { text: String::new() }), ..input.clone() };
+                let stepped = stepping(plan, domains, &mut state, &asked);
+                (state, stepped)
+            }
+        }
     }
 
     /// Looks at the conversation that a token opens, from its first line.
@@ -236,7 +320,7 @@ impl Columns {
     fn new(first: u32, events: &[Event]) -> Result<Self, StoreError> {
         let mut columns = Self::default();
         for (index, event) in events.iter().enumerate() {
-            let body = serde_json::to_value(event).map_err(StoreError::kept)?;
+            let body = keep_event(event)?;
             columns.kinds.push(body.get("event").and_then(serde_json::Value::as_str).unwrap_or_default().to_owned());
             columns.numbers.push(i32::try_from(first as usize + index).unwrap_or(i32::MAX));
             columns.bodies.push(body);
@@ -247,61 +331,95 @@ impl Columns {
 
 /// Appends events and keeps the state they fold to, in one statement; false, and nothing written, where the conversation
 /// has had other events since it was read.
-async fn append(db: &mut PgConnection, spot: Spot, plan: &Plan, state: &State, first: u32, events: &[Event], now: Timestamp) -> Result<bool, StoreError> {
+async fn append(db: &mut PgConnection, spot: Spot, state: &State, first: u32, events: &[Event], now: Timestamp) -> Result<bool, StoreError> {
     let Columns { numbers, kinds, bodies } = Columns::new(first, events)?;
     let written = sqlx::query!(
         "with moved as (
-           update conversations set state = $3, events = $4, last_at = $5, outcome = $6, idle_at = $11 where workspace_id = $1 and id = $2 and events = $7 returning id)
+           update conversations set state = $3, events = $4, last_at = $5, outcome = $6 where workspace_id = $1 and id = $2 and events = $7 returning id)
          insert into conversation_events (workspace_id, conversation_id, at, number, kind, body)
            select $1, moved.id, $5, n.number, n.kind, n.body from moved, unnest($8::int[], $9::text[], $10::jsonb[]) as n (number, kind, body)",
         spot.workspace,
         spot.conversation,
-        Json(state) as _,
+        Json(JsonRawValue::from_string(keep_state(state)?).map_err(StoreError::kept)?) as _,
         i32::try_from(state.events).unwrap_or(i32::MAX),
         now.to_sqlx() as _,
         state.closed,
         i32::try_from(first).unwrap_or(i32::MAX),
         &numbers,
         &kinds,
-        &bodies,
-        idle_at(plan, now) as _
+        &bodies
     )
     .execute(db)
     .await?;
     Ok(written.rows_affected() > 0)
 }
 
-/// When silence ends the conversation, where the author set a limit.
-fn idle_at(plan: &Plan, now: Timestamp) -> Option<jiff_sqlx::Timestamp> {
-    let minutes = plan.file.settings.idle_minutes;
-    (minutes > 0).then(|| now.checked_add(i64::from(minutes).minutes()).ok()).flatten().map(ToSqlx::to_sqlx)
+/// Where and on what a step's effects are written.
+struct Follow<'a> {
+    spot: Spot,
+    plan: &'a Plan,
+    state: &'a State,
+    domains: &'a DomainLists,
+    now: Timestamp,
 }
 
-async fn file_leads(
-    db: &mut PgConnection,
-    spot: Spot,
-    plan: &Plan,
-    state: &State,
-    domains: &DomainLists,
-    events: &[Event],
-    now: Timestamp,
-) -> Result<(), StoreError> {
-    for event in events {
-        if let Event::Filed { filing, score, decision, .. } = event {
-            leads::file(db, spot, plan, state, domains, *filing, score.as_ref(), decision, now).await?;
+/// Whom to wake after the commit.
+#[derive(Debug, Clone, Copy, Default)]
+struct Woken {
+    jobs: bool,
+    stream: bool,
+}
+
+impl Follow<'_> {
+    /// Turns effects into rows, in the caller's transaction.
+    async fn write(&self, db: &mut PgConnection, effects: &[Effect]) -> Result<Woken, StoreError> {
+        let (spot, now) = (self.spot, self.now);
+        let mut woken = Woken::default();
+        for effect in effects {
+            match effect {
+                Effect::File { filing, score, decision } => {
+                    let of =
+                        FilingOf { spot, plan: self.plan, state: self.state, domains: self.domains, filing: *filing, score: score.as_deref(), decision, now };
+                    leads::file(db, &of).await?;
+                    woken.stream = true;
+                }
+                Effect::Wake { timer: Timer::Silence, at } => {
+                    let key = spot.conversation.to_string();
+                    jobs::set(db, spot.workspace, JobKind::Silence, spot.conversation, &key, *at, now).await?;
+                    // Minutes away: workers see it when they look.
+                    woken.jobs |= *at <= now;
+                }
+            }
+        }
+        Ok(woken)
+    }
+}
+
+impl Store {
+    fn wake(&self, workspace: Uuid, woken: Woken) {
+        if woken.jobs {
+            self.wakes.jobs();
+        }
+        if woken.stream {
+            self.wakes.stream(workspace);
         }
     }
+}
+
+/// Who leaves takes the token along: it opens nothing any more.
+async fn revoke_token(db: &mut PgConnection, spot: Spot) -> Result<(), StoreError> {
+    sqlx::query!("update conversations set token_hash = null where workspace_id = $1 and id = $2", spot.workspace, spot.conversation).execute(db).await?;
     Ok(())
 }
 
-/// A conversation's events in order.
+/// A conversation's events in order, brought up to date where an older version wrote them.
 pub(crate) async fn events_of(db: &mut PgConnection, workspace: Uuid, conversation: Uuid) -> Result<Vec<Event>, StoreError> {
     let rows = sqlx::query_scalar!(
-        "select body as \"body: Json<Event>\" from conversation_events where workspace_id = $1 and conversation_id = $2 order by number",
+        "select body as \"body: Json<Box<JsonRawValue>>\" from conversation_events where workspace_id = $1 and conversation_id = $2 order by number",
         workspace,
         conversation
     )
     .fetch_all(db)
     .await?;
-    Ok(rows.into_iter().map(|row| row.0).collect())
+    rows.into_iter().map(|row| Ok(read_event(row.get())?)).collect()
 }

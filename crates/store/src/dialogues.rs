@@ -1,7 +1,7 @@
 //! Dialogues and their drafts. A draft changes by edits, each with its revision, author, time and inverse.
 
-use jiff::Timestamp;
-use jiff_sqlx::Timestamp as SqlTimestamp;
+use jiff::{SignedDuration, Timestamp};
+use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_core::catalogue::take_on;
 use lumbo_core::file::{Dialogue, canonical};
 use lumbo_core::outline::edit::touches;
@@ -12,7 +12,18 @@ use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
 
+use crate::live::{self, Topic};
 use crate::{Store, StoreError, fields};
+
+/// How far back the list of dialogues counts.
+const COUNTED: SignedDuration = SignedDuration::from_hours(30 * 24);
+
+/// Who changes a draft, and when.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct By {
+    pub person: Uuid,
+    pub at: Timestamp,
+}
 
 /// A line of the list of dialogues.
 #[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
@@ -147,13 +158,14 @@ impl Store {
     pub async fn dialogues(&self, workspace: Uuid) -> Result<Vec<DialogueRow>, StoreError> {
         let rows = sqlx::query!(
             "select d.id, d.title, d.slug, r.number as \"on_air?\", t.revision - t.released_revision as changes, t.changed_at as \"changed_at: SqlTimestamp\", p.name as \"changed_by?\",
-               (select count(*) from conversations c where c.workspace_id = d.workspace_id and c.dialogue_id = d.id and c.started_at > now() - interval '30 days') as \"conversations!\",
-               (select count(*) from leads l where l.workspace_id = d.workspace_id and l.dialogue_id = d.id and l.filed_at > now() - interval '30 days') as \"leads!\"
+               (select count(*) from conversations c where c.workspace_id = d.workspace_id and c.dialogue_id = d.id and c.started_at > $2) as \"conversations!\",
+               (select count(*) from leads l where l.workspace_id = d.workspace_id and l.dialogue_id = d.id and l.filed_at > $2) as \"leads!\"
              from dialogues d join drafts t on t.workspace_id = d.workspace_id and t.dialogue_id = d.id
              left join releases r on r.workspace_id = d.workspace_id and r.id = d.on_air
              left join people p on p.workspace_id = d.workspace_id and p.id = t.changed_by
              where d.workspace_id = $1 order by t.changed_at desc, d.id",
-            workspace
+            workspace,
+            self.counted_since()?.to_sqlx() as _
         )
         .fetch_all(&self.pool)
         .await?;
@@ -251,6 +263,7 @@ impl Store {
             Change::Gesture(..) => true,
             Change::Edits(edits) => edits.iter().any(|edit| matches!(edit, Edit::PutField { .. } | Edit::SetAll { .. })),
         };
+        let by = By { person, at: self.now() };
         let catalogue = if of_fields {
             fields::lock(&mut db, workspace).await?;
             fields::all(&mut db, workspace).await?
@@ -304,12 +317,17 @@ impl Store {
             };
             for field in changed.iter().filter(|field| !catalogue.contains(field)) {
                 fields::put(&mut db, workspace, field).await?;
-                fields::follow(&mut db, workspace, person, field, Some(dialogue)).await?;
+                fields::follow(&mut db, workspace, by, field, Some(dialogue)).await?;
             }
         }
-        let touched = write_draft(&mut db, workspace, dialogue, person, base, &body, &edits, &inverse).await?;
+        let touched = write_draft(&mut db, workspace, dialogue, by, base, &body, &edits, &inverse).await?;
         db.commit().await?;
+        self.wakes.stream(workspace);
         Ok(Changed { draft: self.draft(workspace, dialogue).await?, inverse, touches: touched, rows, notes })
+    }
+
+    fn counted_since(&self) -> Result<Timestamp, StoreError> {
+        self.now().saturating_sub(COUNTED).map_err(StoreError::kept)
     }
 
     /// How many conversations of the last 30 days filled each field of a dialogue.
@@ -321,11 +339,12 @@ impl Store {
             FieldCount,
             "select e.body ->> 'field' as \"field!\", count(distinct e.conversation_id) as \"filled!\"
              from conversations c join conversation_events e on e.workspace_id = c.workspace_id and e.conversation_id = c.id
-             where c.workspace_id = $1 and c.dialogue_id = $2 and c.started_at > now() - interval '30 days'
+             where c.workspace_id = $1 and c.dialogue_id = $2 and c.started_at > $3
                and e.kind in ('kept', 'worked_out') and e.body ->> 'field' is not null and e.body -> 'value' is not null
              group by 1",
             workspace,
-            dialogue
+            dialogue,
+            self.counted_since()?.to_sqlx() as _
         )
         .fetch_all(&self.pool)
         .await?;
@@ -377,7 +396,7 @@ pub(crate) async fn write_draft(
     db: &mut PgConnection,
     workspace: Uuid,
     dialogue: Uuid,
-    person: Uuid,
+    by: By,
     base: i64,
     body: &Dialogue,
     edits: &[Edit],
@@ -391,27 +410,30 @@ pub(crate) async fn write_draft(
     touched.dedup();
     let revision = base + 1;
     sqlx::query!(
-        "update drafts set revision = $3, body = $4, changed_at = now(), changed_by = $5 where workspace_id = $1 and dialogue_id = $2",
+        "update drafts set revision = $3, body = $4, changed_at = $6, changed_by = $5 where workspace_id = $1 and dialogue_id = $2",
         workspace,
         dialogue,
         revision,
         Json(body) as _,
-        person
+        by.person,
+        by.at.to_sqlx() as _
     )
     .execute(&mut *db)
     .await?;
     sqlx::query!("update dialogues set title = $3 where workspace_id = $1 and id = $2", workspace, dialogue, body.title).execute(&mut *db).await?;
     sqlx::query!(
-        "insert into draft_edits (workspace_id, dialogue_id, revision, person_id, edits, inverse, touches) values ($1, $2, $3, $4, $5, $6, $7)",
+        "insert into draft_edits (workspace_id, dialogue_id, revision, person_id, edits, inverse, touches, at) values ($1, $2, $3, $4, $5, $6, $7, $8)",
         workspace,
         dialogue,
         revision,
-        person,
+        by.person,
         Json(edits) as _,
         Json(inverse) as _,
-        &touched
+        &touched,
+        by.at.to_sqlx() as _
     )
-    .execute(db)
+    .execute(&mut *db)
     .await?;
+    live::add(db, workspace, Topic::Draft(dialogue), "edit", by.at).await.map_err(DraftError::Store)?;
     Ok(touched)
 }

@@ -11,7 +11,7 @@ use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
 
-use crate::dialogues::write_draft;
+use crate::dialogues::{By, write_draft};
 use crate::{DraftError, Store, StoreError};
 
 /// A field with what uses it.
@@ -145,38 +145,31 @@ async fn carriers(db: &mut PgConnection, workspace: Uuid, field: &str, but: Opti
 }
 
 /// Lets every draft that carries a field follow its new definition, as an edit of that draft; `but` has it already.
-pub(crate) async fn follow(db: &mut PgConnection, workspace: Uuid, person: Uuid, field: &Field, but: Option<Uuid>) -> Result<(), DraftError> {
+pub(crate) async fn follow(db: &mut PgConnection, workspace: Uuid, by: By, field: &Field, but: Option<Uuid>) -> Result<(), DraftError> {
     for carrier in carriers(db, workspace, &field.id, but).await? {
         if carrier.body.fields.contains(field) {
             continue;
         }
         let mut edits = pictures(db, workspace, &carrier.body, field).await?;
         edits.insert(0, Edit::PutField { field: field.clone() });
-        write_edits(db, workspace, person, carrier, edits).await?;
+        write_edits(db, workspace, by, carrier, edits).await?;
     }
     Ok(())
 }
 
-async fn write_edits(db: &mut PgConnection, workspace: Uuid, person: Uuid, carrier: Carrier, edits: Vec<Edit>) -> Result<(), DraftError> {
+async fn write_edits(db: &mut PgConnection, workspace: Uuid, by: By, carrier: Carrier, edits: Vec<Edit>) -> Result<(), DraftError> {
     let Carrier { dialogue, revision, mut body } = carrier;
     let mut inverse = Vec::new();
     for edit in &edits {
         inverse.push(apply(&mut body, edit.clone())?);
     }
     inverse.reverse();
-    write_draft(db, workspace, dialogue, person, revision, &body, &edits, &inverse).await?;
+    write_draft(db, workspace, dialogue, by, revision, &body, &edits, &inverse).await?;
     Ok(())
 }
 
 /// Changes one field of the catalogue where it is as the sender knew it, and lets drafts follow; `known` is the catalogue.
-async fn change(
-    db: &mut PgConnection,
-    workspace: Uuid,
-    person: Uuid,
-    known: &mut Vec<Field>,
-    was: Option<&Field>,
-    field: &Field,
-) -> Result<(), CatalogueError> {
+async fn change(db: &mut PgConnection, workspace: Uuid, by: By, known: &mut Vec<Field>, was: Option<&Field>, field: &Field) -> Result<(), CatalogueError> {
     let kept = known.iter().find(|known| known.id == field.id);
     if kept != was {
         return Err(CatalogueError::Stale(kept.or(was).map_or_else(|| field.label.clone(), |field| field.label.clone())));
@@ -189,7 +182,7 @@ async fn change(
         return Err(CatalogueError::Unsound(wrong));
     }
     put(db, workspace, field).await?;
-    follow(db, workspace, person, field, None).await?;
+    follow(db, workspace, by, field, None).await?;
     known.retain(|known| known.id != field.id);
     known.push(field.clone());
     Ok(())
@@ -212,13 +205,10 @@ impl Store {
     pub async fn catalogue(&self, workspace: Uuid) -> Result<Vec<FieldRow>, StoreError> {
         let fields = self.fields(workspace).await?;
         let drafts = self.draft_bodies(workspace).await?;
-        let leads = sqlx::query!(
-            "select f ->> 'id' as \"field!\", count(*) as \"leads!\" from leads l, jsonb_array_elements(l.fields) f
-             where l.workspace_id = $1 and f ->> 'id' is not null group by 1",
-            workspace
-        )
-        .fetch_all(&self.pool)
-        .await?;
+        let leads =
+            sqlx::query!("select field_id as field, count(distinct lead_id) as \"leads!\" from lead_values where workspace_id = $1 group by 1", workspace)
+                .fetch_all(&self.pool)
+                .await?;
         let leads: BTreeMap<String, i64> = leads.into_iter().map(|row| (row.field, row.leads)).collect();
         Ok(fields
             .into_iter()
@@ -269,8 +259,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn leads_with(&self, workspace: Uuid, field: &Field) -> Result<i64, StoreError> {
-        let has = serde_json::json!([{ "id": field.id }]);
-        Ok(sqlx::query_scalar!("select count(*) as \"count!\" from leads where workspace_id = $1 and fields @> $2", workspace, has)
+        Ok(sqlx::query_scalar!("select count(distinct lead_id) as \"count!\" from lead_values where workspace_id = $1 and field_id = $2", workspace, field.id)
             .fetch_one(&self.pool)
             .await?)
     }
@@ -285,9 +274,10 @@ impl Store {
         lock(&mut db, workspace).await?;
         let mut known = all(&mut db, workspace).await?;
         for (was, field) in changes {
-            change(&mut db, workspace, person, &mut known, was.as_ref(), field).await?;
+            change(&mut db, workspace, By { person, at: self.now() }, &mut known, was.as_ref(), field).await?;
         }
         db.commit().await?;
+        self.wakes.stream(workspace);
         Ok(())
     }
 
@@ -302,7 +292,7 @@ impl Store {
         let mut dialogues = Vec::new();
         for carrier in carriers(&mut db, workspace, id, None).await? {
             let title = carrier.body.title.clone();
-            match write_edits(&mut db, workspace, person, carrier, vec![Edit::RemoveField { id: id.to_owned() }]).await {
+            match write_edits(&mut db, workspace, By { person, at: self.now() }, carrier, vec![Edit::RemoveField { id: id.to_owned() }]).await {
                 Ok(()) => {}
                 Err(DraftError::Edit(_)) => dialogues.push(format!("“{title}”")),
                 Err(error) => return Err(error.into()),
@@ -313,6 +303,7 @@ impl Store {
         }
         sqlx::query!("delete from fields where workspace_id = $1 and id = $2", workspace, id).execute(&mut *db).await?;
         db.commit().await?;
+        self.wakes.stream(workspace);
         Ok(field)
     }
 }

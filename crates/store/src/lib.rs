@@ -4,37 +4,48 @@
 //! part of [`Store::take_input`], so that it happens with the answer that caused it or not at all). Every query names the
 //! workspace; the two that begin from a secret (a session's id, a conversation's token) learn it from the row.
 
+mod clock;
 mod comments;
 mod conversations;
 mod demo;
 mod dialogues;
 mod domains;
 mod fields;
-mod idle;
+mod jobs;
 mod leads;
+mod live;
 mod media;
 mod people;
 mod presence;
 mod queues;
 mod releases;
 mod sessions;
+mod silence;
 mod visitors;
 
 use std::collections::HashMap;
 use std::sync::{Arc, RwLock};
+use std::time::Duration;
 
+use jiff::Timestamp;
 use lumbo_core::field::domains::DomainLists;
 use lumbo_core::outline::Plan;
+use lumbo_core::talk::Unreadable;
 use sqlx::postgres::{PgConnectOptions, PgPool, PgPoolOptions};
+use tokio::sync::Semaphore;
 use uuid::Uuid;
 
+pub use clock::Clock;
 pub use comments::Comment;
-pub use conversations::{NewConversation, Resumed, TakeError, Taken};
+pub use conversations::{NewConversation, Resumed, SignedVisitor, TakeError, Taken};
 pub use demo::NewQueue;
 pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount};
 pub use domains::Domains;
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
-pub use leads::{LeadDetail, LeadFilter, LeadRow, LogRow, OutcomeChange, RecordField, TranscriptLine};
+pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
+pub use leads::{AlsoGivenChange, AlsoGivenRow, LeadDetail, LeadFilter, LeadPage, LeadQuery, LeadRow, LogRow, OutcomeChange, SnapshotRow, TranscriptLine};
+pub use live::{CaughtUp, StreamEntry, Topic};
+pub use lumbo_core::records::RecordField;
 pub use media::Medium;
 pub use people::{NewPerson, Person, Role};
 pub use presence::{Presence, Present};
@@ -53,6 +64,12 @@ pub enum StoreError {
     /// What is kept cannot be read by this version.
     #[error("what is kept cannot be read: {0}")]
     Kept(String),
+    /// A newer version wrote it; this server leaves it alone.
+    #[error("a newer version of Lumbo wrote this: {0}")]
+    Newer(Unreadable),
+    /// The database does not answer at the moment; nothing was changed.
+    #[error("the database does not answer: {0}")]
+    Away(String),
     /// A text with a character that PostgreSQL cannot keep: U+0000.
     #[error("the text holds a character that cannot be kept, U+0000; take it out and try again")]
     Unkeepable,
@@ -66,7 +83,30 @@ impl From<sqlx::Error> for StoreError {
         // 22021: invalid byte sequence in a text; 22P05: \u0000 in a jsonb.
         match error.as_database_error().and_then(sqlx::error::DatabaseError::code).as_deref() {
             Some("22021" | "22P05") => Self::Unkeepable,
+            Some(code) if away(code) => Self::Away(error.to_string()),
+            None if matches!(
+                error,
+                sqlx::Error::Io(_) | sqlx::Error::PoolTimedOut | sqlx::Error::PoolClosed | sqlx::Error::Protocol(_) | sqlx::Error::WorkerCrashed
+            ) =>
+            {
+                Self::Away(error.to_string())
+            }
             _ => Self::Database(error),
+        }
+    }
+}
+
+/// True for the codes of a server that is starting, stopping, full, read-only or gone, and of a transaction that met
+/// another: trying again may go well. PostgreSQL 15, appendix A.
+fn away(code: &str) -> bool {
+    matches!(code.get(..2), Some("08" | "53" | "57" | "58")) || matches!(code, "25006" | "40001" | "40P01" | "55P03")
+}
+
+impl From<Unreadable> for StoreError {
+    fn from(error: Unreadable) -> Self {
+        match error {
+            Unreadable::Newer { .. } => Self::Newer(error),
+            Unreadable::Broken(says) => Self::Kept(says),
         }
     }
 }
@@ -83,6 +123,10 @@ pub struct Store {
     pool: PgPool,
     plans: Arc<RwLock<HashMap<Uuid, Arc<Plan>>>>,
     domains: Arc<RwLock<KnownDomains>>,
+    clock: Clock,
+    wakes: Wakes,
+    /// Turns for reading long replies.
+    reading: Arc<Semaphore>,
 }
 
 /// Domain lists by workspace, each with its revision.
@@ -90,21 +134,53 @@ type KnownDomains = HashMap<Uuid, (i64, Arc<DomainLists>)>;
 
 /// Plans kept in memory; releases never change, so they only ever leave to make room.
 const PLAN_LIMIT: usize = 200;
+/// Long replies read at once: on half of the cores, so that the other half answers.
+fn readers() -> usize {
+    (std::thread::available_parallelism().map_or(1, usize::from) / 2).max(1)
+}
+
+/// How long a request waits for a connection before it is told to try again.
+const WAIT_FOR_CONNECTION: Duration = Duration::from_secs(3);
 
 impl Store {
-    /// Connects and brings the tables up to date.
+    /// Connects and brings the tables up to date. Tables that a newer version has changed meanwhile are no reason not to
+    /// start: migrations are written so that the version before goes on.
     ///
     /// # Errors
     /// A database that cannot be reached, or migrations that cannot run.
     pub async fn connect(url: &str, connections: u32) -> Result<Self, StoreError> {
+        Self::connect_at(url, connections, Clock::system()).await
+    }
+
+    /// The same with a clock of one's own.
+    ///
+    /// # Errors
+    /// As [`Store::connect`].
+    pub async fn connect_at(url: &str, connections: u32, clock: Clock) -> Result<Self, StoreError> {
         let options: PgConnectOptions = url.parse().map_err(StoreError::Database)?;
         let pool = PgPoolOptions::new()
             .max_connections(connections)
-            .acquire_timeout(std::time::Duration::from_secs(10))
+            // All are open before the first request: a cold pool would make the first ones wait.
+            .min_connections(connections)
+            .acquire_timeout(WAIT_FOR_CONNECTION)
             .connect_with(options.application_name("lumbo"))
             .await?;
-        sqlx::migrate!().run(&pool).await.map_err(|error| StoreError::Database(error.into()))?;
-        Ok(Self { pool, plans: Arc::default(), domains: Arc::default() })
+        let mut migrations = sqlx::migrate!();
+        migrations.set_ignore_missing(true);
+        migrations.run(&pool).await.map_err(|error| StoreError::from(sqlx::Error::from(error)))?;
+        Ok(Self { pool, plans: Arc::default(), domains: Arc::default(), clock, wakes: Wakes::default(), reading: Arc::new(Semaphore::new(readers())) })
+    }
+
+    /// Now.
+    #[must_use]
+    pub fn now(&self) -> Timestamp {
+        self.clock.now()
+    }
+
+    /// Who is woken by what is written.
+    #[must_use]
+    pub fn wakes(&self) -> &Wakes {
+        &self.wakes
     }
 
     /// True where the database answers.

@@ -29,18 +29,22 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn load_session(&self, id: &str) -> Result<Option<(Json, Timestamp)>, StoreError> {
-        let row = sqlx::query!("select data, expires_at as \"expires_at: SqlTimestamp\" from sessions where id = $1 and expires_at > now()", id)
-            .fetch_optional(&self.pool)
-            .await?;
+        let row = sqlx::query!(
+            "select data, expires_at as \"expires_at: SqlTimestamp\" from sessions where id = $1 and expires_at > $2",
+            id,
+            self.now().to_sqlx() as _
+        )
+        .fetch_optional(&self.pool)
+        .await?;
         Ok(row.map(|row| (row.data, row.expires_at.to_jiff())))
     }
 
-    /// Ends a session, and clears away expired ones.
+    /// Ends a session.
     ///
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn delete_session(&self, id: &str) -> Result<(), StoreError> {
-        sqlx::query!("delete from sessions where id = $1 or expires_at < now()", id).execute(&self.pool).await?;
+        sqlx::query!("delete from sessions where id = $1", id).execute(&self.pool).await?;
         Ok(())
     }
 }

@@ -5,10 +5,10 @@
 mod common;
 
 use common::{Fixture, now};
-use jiff::{SignedDuration, Timestamp};
+use jiff::SignedDuration;
 use lumbo_core::field::domains::DomainLists;
 use lumbo_core::talk::{Context, Prefill, PrefillTo};
-use lumbo_store::{Medium, NewConversation, SignedOnce, StoreError};
+use lumbo_store::{Medium, NewConversation, SignedOnce, SignedVisitor, StoreError};
 use serde_json::json;
 
 #[tokio::test]
@@ -62,11 +62,11 @@ async fn a_picture_is_shown_to_prospects_only_where_a_release_shows_it() {
 #[tokio::test]
 async fn a_session_ends_when_it_should() {
     let fixture = Fixture::new().await;
-    let later = Timestamp::now() + SignedDuration::from_hours(1);
+    let later = now() + SignedDuration::from_hours(1);
     fixture.store.save_session("s", &json!({"person": 1}), later).await.unwrap();
     fixture.store.save_session("s", &json!({"person": 2}), later).await.unwrap();
     assert_eq!(fixture.store.load_session("s").await.unwrap().unwrap().0, json!({"person": 2}));
-    fixture.store.save_session("gone", &json!({}), Timestamp::now() - SignedDuration::from_secs(1)).await.unwrap();
+    fixture.store.save_session("gone", &json!({}), now() - SignedDuration::from_secs(1)).await.unwrap();
     assert!(fixture.store.load_session("gone").await.unwrap().is_none());
     fixture.store.delete_session("s").await.unwrap();
     assert!(fixture.store.load_session("s").await.unwrap().is_none());
@@ -108,7 +108,7 @@ async fn what_a_site_signed_counts_once() {
     let known = || {
         let signed = SignedOnce { key: "site".into(), hash: vec![7; 32], expires: now() + SignedDuration::from_hours(1) };
         let prefill = Prefill { to: PrefillTo::Type(lumbo_core::file::FieldType::Email), text: "maud@ekstromberries.example".into() };
-        Some((vec![prefill], signed))
+        Some(SignedVisitor { subject: None, known: vec![prefill], signed })
     };
     let mut knows = Vec::new();
     for token in [b"one".as_slice(), b"two"] {

@@ -17,7 +17,19 @@ type Talk = {
 };
 type Waiting = { id: string; body: Body; says: string };
 
+/** After this, and up to twice as long, the same is tried again; not all pages at one moment. */
 const RETRY_MS = 2_500;
+const soon = (again: () => void) => setTimeout(again, RETRY_MS * (1 + Math.random()));
+
+/** What is said before the dialogue's own words are there. */
+const unreached: Record<string, string> = {
+  de: "Diese Seite ist gerade nicht zu erreichen. Wir versuchen es gleich noch einmal.",
+  en: "We cannot reach this page at the moment. It will try again by itself.",
+  es: "Ahora mismo no podemos abrir esta página. Lo intentaremos de nuevo enseguida.",
+  fr: "Cette page est inaccessible pour le moment. Nous réessayons dans un instant.",
+  nl: "Deze pagina is op dit moment niet bereikbaar. We proberen het zo opnieuw.",
+  pl: "Ta strona jest teraz niedostępna. Za chwilę spróbujemy ponownie.",
+};
 const none: Line[] = [];
 
 const resumed = ({ token, view }: Known): Talk => ({
@@ -32,6 +44,7 @@ export function Page({ side }: { side: Side }) {
   const [first, setFirst] = useState<Opening | null>(null);
   const [talk, setTalk] = useState<Talk | null>(null);
   const [gone, setGone] = useState(false);
+  const [unread, setUnread] = useState(false);
   const [says, setSays] = useState("");
   const [waiting, setWaiting] = useState<Waiting | null>(null);
   const busy = useRef(false);
@@ -44,11 +57,14 @@ export function Page({ side }: { side: Side }) {
         const [found, before] = await Promise.all([side.opening(), side.resume()]);
         document.documentElement.lang = found.language;
         document.title = found.say.split(/[.!?]/)[0]?.slice(0, 60) ?? "";
+        setUnread(false);
         setFirst(found);
         if (before) setTalk(resumed(before));
       } catch (error) {
-        if (error instanceof Failed && error.code === "offline") setTimeout(() => void load(), RETRY_MS);
-        else setGone(true);
+        if (error instanceof Failed && error.passes) {
+          setUnread(true);
+          soon(() => void load());
+        } else setGone(true);
       }
     };
     void load();
@@ -61,10 +77,12 @@ export function Page({ side }: { side: Side }) {
     try {
       const started = await side.start();
       setTalk({ ...resumed(started), known: 0 });
-    } catch (error) {
-      setSays(error instanceof Failed && error.code !== "offline" ? error.message : word("offline"));
-    } finally {
       busy.current = false;
+    } catch (error) {
+      busy.current = false;
+      if (error instanceof Failed && !error.passes) return setSays(error.message);
+      setSays(word("offline"));
+      soon(() => void begin());
     }
   };
 
@@ -84,10 +102,16 @@ export function Page({ side }: { side: Side }) {
       busy.current = false;
     } catch (error) {
       const failed = error instanceof Failed ? error : new Failed("", "offline");
-      if (failed.code === "offline" || failed.code === "failed" || failed.code === "too-many-requests") {
+      if (one.body.kind === "nudge") {
+        // Only a question whether they are still there; it is not worth a word.
+        setWaiting(null);
+        busy.current = false;
+        return;
+      }
+      if (failed.passes) {
         // The same answer under the same id: it counts once, however often it arrives.
-        setSays(failed.code === "too-many-requests" ? word("busy") : word("offline"));
-        setTimeout(() => void send(known, one), RETRY_MS);
+        setSays(failed.code === "too-many-requests" || failed.code === "busy" ? word("busy") : word("offline"));
+        soon(() => void send(known, one));
         return;
       }
       if (failed.code === "gone-on" || failed.code === "ended") {
@@ -120,10 +144,11 @@ export function Page({ side }: { side: Side }) {
   });
   useEffect(() => {
     if (nudge === 0) return;
-    const timer = setTimeout(() => heard.current({ kind: "tick", seconds: nudge }, ""), nudge * 1000);
+    const timer = setTimeout(() => heard.current({ kind: "nudge" }, ""), nudge * 1000);
     return () => clearTimeout(timer);
   }, [nudge, talk?.sequence]);
   const again = () => {
+    if (talk && !talk.ended) side.leave(talk.token, talk.sequence);
     side.forget();
     setTalk(null);
     setSays("");
@@ -135,7 +160,18 @@ export function Page({ side }: { side: Side }) {
         <p className="us">There is nothing to talk about at this address right now.</p>
       </main>
     );
-  if (!first) return <main className="page" aria-busy="true" />;
+  if (!first) {
+    const words = unreached[navigator.language.slice(0, 2)] ?? unreached.en;
+    return (
+      <main className="page" aria-busy="true">
+        {unread && (
+          <p className="us" role="status">
+            {words}
+          </p>
+        )}
+      </main>
+    );
+  }
   if (!talk) {
     return (
       <main className="page opening">

@@ -11,7 +11,7 @@ export type View = Schemas["ProspectView"];
 export type Line = Schemas["ProspectLine"];
 export type Question = Schemas["Question"];
 export type Opening = Schemas["OpeningView"];
-export type Body = Schemas["InputBody"];
+export type Body = Schemas["ProspectInput"];
 
 /** A failure that the page shows: a sentence, and whether the same answer may simply be sent again. */
 export class Failed extends Error {
@@ -20,9 +20,21 @@ export class Failed extends Error {
     super(detail);
     this.code = code;
   }
+
+  /** True where the same may go well in a moment: no connection, a server or its database that does not answer. */
+  get passes(): boolean {
+    return (
+      ["offline", "failed", "away", "busy", "too-many-requests"].includes(this.code) || /^http-(408|5)/.test(this.code)
+    );
+  }
 }
 
-async function call<T>(path: string, token: string | null, body?: unknown, signedIn = false): Promise<T> {
+async function call<T>(
+  path: string,
+  token: string | null,
+  body?: unknown,
+  { signedIn = false, keepalive = false } = {},
+): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {
@@ -33,6 +45,7 @@ async function call<T>(path: string, token: string | null, body?: unknown, signe
       },
       body: body === undefined ? undefined : JSON.stringify(body),
       credentials: signedIn ? "same-origin" : "omit",
+      keepalive,
     });
   } catch {
     throw new Failed("", "offline");
@@ -93,6 +106,8 @@ export type Side = {
   start: () => Promise<Known>;
   /** One answer; gives what came since. */
   answer: (token: string, id: string, expects: number, body: Body) => Promise<View>;
+  /** Says that they leave, where they can be heard; nothing waits for it. */
+  leave: (token: string, expects: number) => void;
   forget: () => void;
   /** Address of a picture or document. */
   media: (hash: string) => string;
@@ -150,6 +165,13 @@ export function onAir(slug: string): Side {
       return started;
     },
     answer: (token, id, expects, body) => call<View>("/api/conversation/inputs", token, { id, expects, body }),
+    leave: (token, expects) =>
+      void call(
+        "/api/conversation/inputs",
+        token,
+        { id: newId(), expects, body: { kind: "leave" } },
+        { keepalive: true },
+      ).catch(() => null),
     forget: () => store.set(tokenKey, null),
     media: (hash) => `${path}/media/${hash}`,
   };
@@ -169,13 +191,14 @@ export function onDraft(dialogue: string): Side {
   } catch {
     // Without one it begins at the start, as anybody.
   }
-  const run = async (): Promise<View> => (await call<{ page: View }>(`${path}/rehearsal`, null, body, true)).page;
+  const run = async (): Promise<View> =>
+    (await call<{ page: View }>(`${path}/rehearsal`, null, body, { signedIn: true })).page;
   const tell = () => {
     if (window.parent !== window) window.parent.postMessage({ inputs: body.inputs }, location.origin);
   };
   let seen = 0;
   return {
-    opening: () => call<Opening>(`${path}/opening`, null, undefined, true),
+    opening: () => call<Opening>(`${path}/opening`, null, undefined, { signedIn: true }),
     resume: async () => {
       if (body.inputs.length === 0 && !body.from) return null;
       const view = await run();
@@ -195,6 +218,7 @@ export function onDraft(dialogue: string): Side {
       tell();
       return { ...view, lines };
     },
+    leave: () => undefined,
     forget: () => {
       body = { ...body, inputs: [], from: undefined };
       seen = 0;

@@ -11,6 +11,7 @@
 //! | unit, currency | see the dialogue file |
 //! | personal | `yes` or `no` |
 //! | record | `lead`, `contact` or `company`; empty for where the type belongs |
+//! | policy | how it changes on a record that has a value: `take_newest`, `keep_first`, `add_to_list`, `take_highest`; empty for the first |
 //! | rules | the JSON of the dialogue file; empty for none |
 //! | description | what it is for |
 //!
@@ -19,12 +20,13 @@
 use csv::{ReaderBuilder, WriterBuilder};
 
 use super::{FIELD_LIMIT, faults};
-use crate::file::field::Record;
+use crate::file::field::{Policy, Record};
 use crate::file::{Choice, Field, FieldType, Text};
 use crate::outline::gesture::fields::fresh_key;
 
 /// The columns, in the order they are written; read in any order, by name.
-pub const COLUMNS: [&str; 12] = ["id", "key", "label", "type", "options", "language", "unit", "currency", "personal", "record", "rules", "description"];
+pub const COLUMNS: [&str; 13] =
+    ["id", "key", "label", "type", "options", "language", "unit", "currency", "personal", "record", "policy", "rules", "description"];
 
 /// Largest file, bytes.
 pub const CSV_LIMIT: usize = 2 * 1024 * 1024;
@@ -39,7 +41,9 @@ pub enum CsvError {
     #[error("there is no column “{0}”; the first line names the columns: key, label, type and others")]
     NoColumn(&'static str),
     /// A column that nobody knows.
-    #[error("nobody knows the column “{0}”; the columns are id, key, label, type, options, language, unit, currency, personal, record, rules and description")]
+    #[error(
+        "nobody knows the column “{0}”; the columns are id, key, label, type, options, language, unit, currency, personal, record, policy, rules and description"
+    )]
     UnknownColumn(String),
     /// Not CSV.
     #[error("line {line}: {says}")]
@@ -85,6 +89,7 @@ pub fn to_csv(fields: &[Field]) -> String {
                 Record::Company => "company",
             }
             .to_owned(),
+            if field.policy.is_usual() { String::new() } else { field.policy.name().to_owned() },
             if field.rules.is_empty() { String::new() } else { json(serde_json::to_string(&field.rules)) },
             field.note.clone().unwrap_or_default(),
         ];
@@ -187,6 +192,12 @@ fn read<'a>(cell: &impl Fn(&str) -> &'a str, known: &[Field]) -> Result<Field, V
         "contact" => field.record = Record::Contact,
         "company" => field.record = Record::Company,
         other => wrong.push(format!("a record is lead, contact or company, not “{}”", short(other))),
+    }
+    let policy = cell("policy").to_lowercase();
+    match Policy::ALL.into_iter().find(|known| known.name() == policy) {
+        Some(known) => field.policy = known,
+        None if policy.is_empty() => {}
+        None => wrong.push(format!("a policy is take_newest, keep_first, add_to_list or take_highest, not “{}”", short(&policy))),
     }
     if !cell("rules").is_empty() {
         match serde_json::from_str(cell("rules")) {

@@ -48,12 +48,37 @@ impl Truth {
 pub struct Facts<'a> {
     /// Fields.
     pub lookup: &'a dyn Lookup,
-    /// The score, where it is known.
-    pub score: Option<i64>,
-    /// The band's id, where it is known.
-    pub band: Option<&'a str>,
+    /// Points and bands, where they are known.
+    pub scores: &'a dyn Scores,
     /// What is known without asking.
     pub around: Circumstances<'a>,
+}
+
+/// Points and bands by scorecard; without one, the dialogue's default.
+pub trait Scores {
+    /// The points so far.
+    fn points(&self, card: Option<&str>) -> Option<i64>;
+    /// The band's id, once a lead was filed by the card.
+    fn band(&self, card: Option<&str>) -> Option<&str>;
+}
+
+/// The same points and band by whatever card; nothing by default.
+#[derive(Debug, Clone, Copy, Default)]
+pub struct Scored<'a> {
+    /// The points.
+    pub points: Option<i64>,
+    /// The band's id.
+    pub band: Option<&'a str>,
+}
+
+impl Scores for Scored<'_> {
+    fn points(&self, _card: Option<&str>) -> Option<i64> {
+        self.points
+    }
+
+    fn band(&self, _card: Option<&str>) -> Option<&str> {
+        self.band
+    }
 }
 
 /// A condition with its values parsed.
@@ -79,10 +104,10 @@ pub enum Ready {
 pub enum Subject {
     /// A field by key.
     Field(String),
-    /// The score.
-    Score,
-    /// The band.
-    Band,
+    /// The points by a scorecard; by the dialogue's default where none is named.
+    Score(Option<String>),
+    /// The band by a scorecard; by the dialogue's default where none is named.
+    Band(Option<String>),
     /// Something known without asking.
     Context(String),
 }
@@ -134,8 +159,10 @@ fn compare_ready(comparison: &Comparison, fields: &[Field]) -> Result<Ready, Str
         return clock_ready(what, *is, values);
     }
     let (subject, kind) = match what.as_str() {
-        "@score" => (Subject::Score, FieldType::WholeNumber),
-        "@band" => (Subject::Band, FieldType::Text),
+        "@score" => (Subject::Score(None), FieldType::WholeNumber),
+        "@band" => (Subject::Band(None), FieldType::Text),
+        name if name.starts_with("@score.") => (Subject::Score(Some(name[7..].to_owned())), FieldType::WholeNumber),
+        name if name.starts_with("@band.") => (Subject::Band(Some(name[6..].to_owned())), FieldType::Text),
         "@settled" => return Err("whether the outcome is settled cannot be told by this version yet".to_owned()),
         name if CONTEXT_NAMES.contains(&name) => (Subject::Context(name[1..].to_owned()), FieldType::Text),
         key => {
@@ -253,12 +280,12 @@ fn compare(subject: &Subject, is: Operator, to: &[Comparand], facts: Facts<'_>) 
     let context_value;
     let value = match subject {
         Subject::Field(key) => facts.lookup.value(key),
-        Subject::Score => {
-            context_value = facts.score.map(|score| Value::number(score.into()));
+        Subject::Score(card) => {
+            context_value = facts.scores.points(card.as_deref()).map(|score| Value::number(score.into()));
             context_value.as_ref()
         }
-        Subject::Band => {
-            context_value = facts.band.map(Value::text);
+        Subject::Band(card) => {
+            context_value = facts.scores.band(card.as_deref()).map(Value::text);
             context_value.as_ref()
         }
         Subject::Context(name) => {

@@ -26,7 +26,7 @@ fn decide(condition: serde_json::Value, values: &[(&str, Value)]) -> Truth {
         currency: "GBP".into(),
     };
     let context = crate::talk::Context { page: Some("/storage".into()), ..crate::talk::Context::default() };
-    let facts = Facts { lookup: &lookup, score: Some(45), band: Some("warm"), around: crate::talk::Circumstances::of(&context) };
+    let facts = Facts { lookup: &lookup, scores: &Scored { points: Some(45), band: Some("warm") }, around: crate::talk::Circumstances::of(&context) };
     ready(&condition, &fields()).unwrap().decide(facts)
 }
 

@@ -2,11 +2,10 @@
 
 use std::collections::BTreeSet;
 
-use strsim::damerau_levenshtein;
-
 use super::ranges::{Held, Ranges};
 use super::took_back::TookBack;
 use crate::file::Choice;
+use crate::language::near::{Sketch, within};
 use crate::language::{HashSet, Kind, Language, Lexicon, Scan, fold, shared};
 
 /// An option folded for comparison.
@@ -391,9 +390,9 @@ impl Options {
 
 /// Within one letter up to 7 letters, within two from 8.
 fn is_near(text: &str, word: &str) -> bool {
-    let letters = text.chars().count();
-    let allowed = if word.chars().count() >= 8 { 2 } else { 1 };
-    letters >= 3 && letters.abs_diff(word.chars().count()) <= allowed && text != word && damerau_levenshtein(word, text) <= allowed
+    let (of_text, of_word) = (Sketch::of(text), Sketch::of(word));
+    let allowed = if of_word.letters() >= 8 { 2 } else { 1 };
+    of_text.letters() >= 3 && text != word && within(word, of_word, text, of_text, allowed)
 }
 
 #[cfg(test)]

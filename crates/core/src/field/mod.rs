@@ -407,7 +407,7 @@ impl Reader {
             return Reading::Declined;
         }
         let found = match self.found(&scan, &folded, context) {
-            Found::Value(value, _) if !self.reads_back(&value, context) => Found::Nothing,
+            Found::Value(value, _) if !self.reads_back(&value, raw, context) => Found::Nothing,
             found => found,
         };
         match found {
@@ -423,7 +423,7 @@ impl Reader {
 
     /// True where the value, said back in words, would be read as the same value. Names, companies, places and lists are
     /// told by the words around them; one that could not be said back is asked for again.
-    fn reads_back(&self, value: &Value, context: ReadContext<'_>) -> bool {
+    fn reads_back(&self, value: &Value, raw: &str, context: ReadContext<'_>) -> bool {
         let words = match (self.kind, value) {
             (FieldType::PersonName | FieldType::Company | FieldType::List, value) => value.to_string(),
             (FieldType::Place | FieldType::Address, Value::Place(found)) => place::shown(found, &self.language_tag),
@@ -432,6 +432,10 @@ impl Reader {
         let names = matches!(self.kind, FieldType::PersonName | FieldType::Company | FieldType::Place);
         if names && self.language.talks(&words) {
             return false;
+        }
+        // The whole reply is what would be said back: it has just been read as that, and does not decline.
+        if context.earlier.is_none() && words == raw.trim() {
+            return true;
         }
         let context = ReadContext { earlier: None, ..context };
         let folded = fold(&words);

@@ -19,7 +19,7 @@ pub enum Condition {
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub struct Comparison {
-    /// A field's key, or one of `@score`, `@band`, `@settled`, `@page`, `@referrer`, `@language`, `@device`, `@country`,
+    /// A field's key, or one of `@score` and `@band` (by the default scorecard, or by one as `@score.ID`), `@settled`, `@page`, `@referrer`, `@language`, `@device`, `@country`,
     /// `@returning`, `@campaign`.
     pub what: String,
     /// How it is compared.

@@ -36,6 +36,9 @@ pub struct Field {
     /// Which record it belongs to.
     #[serde(default)]
     pub record: Record,
+    /// How it changes on a contact or company that has a value already.
+    #[serde(default, skip_serializing_if = "Policy::is_usual")]
+    pub policy: Policy,
     /// What it is for.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub note: Option<String>,
@@ -51,7 +54,20 @@ impl Field {
             _ if personal => Record::Contact,
             _ => Record::Lead,
         };
-        Self { id, key, label, kind, options: Vec::new(), unit: None, currency: None, rules: Vec::new(), personal, record, note: None }
+        Self {
+            id,
+            key,
+            label,
+            kind,
+            options: Vec::new(),
+            unit: None,
+            currency: None,
+            rules: Vec::new(),
+            personal,
+            record,
+            policy: Policy::default(),
+            note: None,
+        }
     }
 }
 
@@ -66,6 +82,44 @@ pub enum Record {
     Contact,
     /// The firm.
     Company,
+}
+
+/// How a field changes on a contact or company that has a value already. Name, e-mail and phone are who they are and follow
+/// no policy; a lead always shows what its own conversation said.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Policy {
+    /// What was said last stands.
+    #[default]
+    TakeNewest,
+    /// What was said first stays.
+    KeepFirst,
+    /// What is new is added; for lists and several options.
+    AddToList,
+    /// The highest number, amount or latest date stands.
+    TakeHighest,
+}
+
+impl Policy {
+    /// Every policy.
+    pub const ALL: [Self; 4] = [Self::TakeNewest, Self::KeepFirst, Self::AddToList, Self::TakeHighest];
+
+    /// Its name in files.
+    #[must_use]
+    pub fn name(self) -> &'static str {
+        match self {
+            Self::TakeNewest => "take_newest",
+            Self::KeepFirst => "keep_first",
+            Self::AddToList => "add_to_list",
+            Self::TakeHighest => "take_highest",
+        }
+    }
+
+    /// True for the one that needs no mention.
+    #[must_use]
+    pub fn is_usual(&self) -> bool {
+        *self == Self::default()
+    }
 }
 
 /// One option of a field.

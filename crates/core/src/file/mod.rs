@@ -77,9 +77,12 @@ pub struct Dialogue {
     /// Things shown now and then.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub offers: Vec<Offer>,
-    /// How leads are scored; File lead uses the first unless it names one.
+    /// How leads are scored.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub scorecards: Vec<Scorecard>,
+    /// Id of the scorecard that File lead and conditions use unless they name one; needed where there are several.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub default_scorecard: Option<Id>,
     /// Who gets the lead.
     #[serde(default)]
     pub routing: Routing,
@@ -104,6 +107,23 @@ pub struct Dialogue {
     /// Findings the author has accepted, as `check key at place`; not frozen by a release.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub accepted: Vec<String>,
+}
+
+impl Dialogue {
+    /// Place of the scorecard that is used where none is named: the one that is said to be, else the only one.
+    #[must_use]
+    pub fn default_card_place(&self) -> Option<usize> {
+        match &self.default_scorecard {
+            Some(id) => self.scorecards.iter().position(|card| card.id == *id),
+            None => (self.scorecards.len() == 1).then_some(0),
+        }
+    }
+
+    /// The scorecard that is used where none is named.
+    #[must_use]
+    pub fn default_card(&self) -> Option<&Scorecard> {
+        self.default_card_place().map(|place| &self.scorecards[place])
+    }
 }
 
 /// What a prospect sees before the conversation starts; pressing the button starts it.

@@ -4,6 +4,7 @@
 
 mod bare;
 mod lexicon;
+pub(crate) mod near;
 mod scan;
 mod shared;
 
@@ -160,7 +161,7 @@ pub struct Control {
     /// A person, please.
     pub person: HashSet<String>,
     /// Why do you ask.
-    pub why: HashSet<String>,
+    pub why: near::Phrases,
     /// At a Read back: all is right.
     pub done: HashSet<String>,
 }
@@ -375,7 +376,8 @@ impl Language {
             // A file that does not load would be an empty language; a test loads every one.
             FILES.into_iter().map(|text| bare::load(text).unwrap_or_default()).collect()
         });
-        let primary = tag.split(['-', '_']).next().unwrap_or(tag);
+        let end = tag.bytes().position(|byte| matches!(byte, b'-' | b'_')).unwrap_or(tag.len());
+        let primary = &tag[..end];
         let place = LANGUAGES.iter().position(|known| *known == primary).unwrap_or(0);
         // Six files, six places.
         &all[place]

@@ -98,6 +98,26 @@ fn folded(text: &str) -> Cow<'_, str> {
     }
 }
 
+/// Longest run of digits and marks without a space between them that may be a number, a date, a code or a phone number. A
+/// phone number has fifteen digits at most (ITU-T E.164), so that even one with a mark between any two is shorter.
+const LONGEST_RUN: usize = 32;
+
+/// Makes marks of the digits of longer runs: they are nothing that anybody reads, and a reader that looks ahead in a run from
+/// each of its tokens would need time with the square of its length.
+fn cut_long_runs(tokens: &mut [Token<'_>]) {
+    let mut begin = 0;
+    for index in 1..=tokens.len() {
+        let goes_on = tokens.get(index).is_some_and(|token| token.glued && token.kind != Kind::Word) && tokens[index - 1].kind != Kind::Word;
+        if goes_on {
+            continue;
+        }
+        if index - begin > LONGEST_RUN {
+            tokens[begin..index].iter_mut().filter(|token| token.kind == Kind::Digits).for_each(|token| token.kind = Kind::Mark);
+        }
+        begin = index;
+    }
+}
+
 impl<'a> Scan<'a> {
     /// Cuts a reply into tokens; linear in its length.
     pub(crate) fn new(raw: &'a str) -> Self {
@@ -136,6 +156,7 @@ impl<'a> Scan<'a> {
             tokens.push(Token { folded: folded(&raw[start..end]), start, end, kind: sort, glued: glued && !tokens.is_empty() });
             glued = true;
         }
+        cut_long_runs(&mut tokens);
         Self { raw, tokens }
     }
 
@@ -176,6 +197,15 @@ mod tests {
         check("L'entrepôt est à 3 m²", &["l'", "entrepôt", "est", "à", "3", "m2"]);
         check("４０ ½", &["40", "½"]);
         check("", &[]);
+    }
+
+    #[test]
+    fn digits_of_a_run_that_is_too_long_are_none() {
+        let digits = |raw: &str| Scan::new(raw).tokens.iter().filter(|token| token.kind == Kind::Digits).count();
+        assert_eq!(digits("+4-4-2-0-7-9-4-6-0-0-1-4-0-0-5"), 15, "the longest phone number");
+        assert_eq!(digits(&"1,1.".repeat(400)), 0);
+        assert_eq!(digits(&format!("40 {} 50", "1,".repeat(40))), 2, "what stands beside it is read");
+        assert_eq!(digits(&"12 ".repeat(40)), 40, "spaces part runs");
     }
 
     #[test]

@@ -314,9 +314,9 @@ fn rescored(old: &Dialogue, new: &Dialogue, was: &Part<'_>, is: &Part<'_>) -> bo
     keys.iter().any(|key| option_points(old, &old_ask.field, key) != option_points(new, &ask.field, key))
 }
 
-/// Points that the first scorecard gives for one option by plain conditions.
+/// Points that the default scorecard gives for one option by plain conditions.
 fn option_points(dialogue: &Dialogue, field: &str, option: &str) -> i64 {
-    let criteria = dialogue.scorecards.first().into_iter().flat_map(|card| &card.dimensions).flat_map(|dimension| &dimension.criteria);
+    let criteria = dialogue.default_card().into_iter().flat_map(|card| &card.dimensions).flat_map(|dimension| &dimension.criteria);
     criteria
         .filter_map(|criterion| match &criterion.gives {
             Gives::When { holds: crate::file::Condition::Compare(compare), points } if compare.what == field && compare.is == crate::file::Operator::Is => {

@@ -150,6 +150,9 @@ pub enum Edit {
     SetScorecards {
         /// The scorecards.
         scorecards: Vec<Scorecard>,
+        /// The one that is used where none is named.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        default: Option<Id>,
     },
     /// Changes the routing rules.
     SetRouting {
@@ -366,7 +369,10 @@ pub fn apply(dialogue: &mut Dialogue, edit: Edit) -> Result<Edit, EditError> {
         Edit::SetOpening { opening } => Ok(Edit::SetOpening { opening: std::mem::replace(&mut dialogue.opening, opening) }),
         Edit::SetBrief { brief } => Ok(Edit::SetBrief { brief: std::mem::replace(&mut dialogue.brief, brief) }),
         Edit::SetOutcomes { outcomes } => Ok(Edit::SetOutcomes { outcomes: std::mem::replace(&mut dialogue.outcomes, outcomes) }),
-        Edit::SetScorecards { scorecards } => Ok(Edit::SetScorecards { scorecards: std::mem::replace(&mut dialogue.scorecards, scorecards) }),
+        Edit::SetScorecards { scorecards, default } => Ok(Edit::SetScorecards {
+            scorecards: std::mem::replace(&mut dialogue.scorecards, scorecards),
+            default: std::mem::replace(&mut dialogue.default_scorecard, default),
+        }),
         Edit::SetRouting { routing } => Ok(Edit::SetRouting { routing: std::mem::replace(&mut dialogue.routing, routing) }),
         Edit::SetTables { tables } => Ok(Edit::SetTables { tables: std::mem::replace(&mut dialogue.tables, tables) }),
         Edit::SetAnyTime { side_talk, offers } => {

@@ -64,6 +64,7 @@ pub fn from_brief(new: NewDialogue) -> Dialogue {
         side_talk: Vec::new(),
         offers: Vec::new(),
         scorecards: Vec::new(),
+        default_scorecard: None,
         routing: Routing { otherwise: new.queue, ..Routing::default() },
         phrases: BTreeMap::new(),
         tables: Vec::new(),

@@ -9,7 +9,7 @@ mod compile;
 mod kinds;
 mod readers;
 
-use std::collections::HashMap;
+use crate::language::HashMap;
 
 use jiff::tz::TimeZone;
 
@@ -56,6 +56,8 @@ pub struct Plan {
     pub endings: Vec<ReadyEnding>,
     /// Scorecards.
     pub cards: Vec<Card>,
+    /// The one that is used where none is named.
+    pub default_card: Option<usize>,
     /// Routing rules.
     pub routes: Rules,
     /// The zone of TODAY.

@@ -188,7 +188,7 @@ fn hits(dialogue: &Dialogue, search: &Search, with: &str) -> Vec<Hit> {
     let mut scorecards = dialogue.scorecards.clone();
     let reasons = scorecards.iter_mut().flat_map(|card| &mut card.rule_outs).map(|out| &mut out.reason).collect();
     if let Some(shown) = change_all(reasons) {
-        put("scoring".into(), "reasons of rule-outs".into(), shown, Edit::SetScorecards { scorecards });
+        put("scoring".into(), "reasons of rule-outs".into(), shown, Edit::SetScorecards { scorecards, default: dialogue.default_scorecard.clone() });
     }
     out
 }

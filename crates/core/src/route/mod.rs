@@ -1,10 +1,14 @@
 //! Routing: ordered rules name a queue; the queue picks a rep.
 
+mod queue;
+
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use crate::condition::{self, Facts};
 use crate::file::{Field, Routing};
+
+pub use queue::{Member, Pick, Picks, Queue};
 
 /// Routing rules with their conditions parsed.
 #[derive(Debug, Clone)]

@@ -290,7 +290,7 @@ fn clamp(sum: Points, floor: Option<Points>, ceiling: Option<Points>) -> Points 
 fn reads_score(condition: &crate::file::Condition) -> Result<(), String> {
     let mut found = None;
     condition.each(&mut |comparison| {
-        if matches!(comparison.what.as_str(), "@score" | "@band" | "@settled") {
+        if ["@score", "@band", "@settled"].iter().any(|name| comparison.what.strip_prefix(name).is_some_and(|rest| rest.is_empty() || rest.starts_with('.'))) {
             found = Some(comparison.what.clone());
         }
     });

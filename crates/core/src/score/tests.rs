@@ -15,7 +15,7 @@ fn score(answers: &[(&str, Value)]) -> ScoreResult {
     let lookup =
         PlainLookup { values: answers.iter().map(|(key, value)| ((*key).to_owned(), value.clone())).collect::<BTreeMap<_, _>>(), ..PlainLookup::default() };
     let context = Context::default();
-    let facts = Facts { lookup: &lookup, score: None, band: None, around: crate::talk::Circumstances::of(&context) };
+    let facts = Facts { lookup: &lookup, scores: &crate::condition::Scored::default(), around: crate::talk::Circumstances::of(&context) };
     let result = card.score(facts, "en");
     assert_eq!(card.total(facts), result.total, "the quick total agrees with the whole result");
     result

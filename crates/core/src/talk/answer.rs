@@ -4,6 +4,8 @@
 //! text, names and companies an exact side-talk phrase or a question; a value, whose failed rule is a retry; an option in
 //! a sentence or with small typos; side-talk; else a retry.
 
+use std::borrow::Cow;
+
 use super::replay::Change;
 use super::step::{One, Run, open_one};
 use super::{Event, Prefill, PrefillTo, Stage, WhyOut};
@@ -17,7 +19,8 @@ impl<'a> Run<'a> {
     /// A typed reply to whatever is open.
     pub(super) fn reply(&mut self, text: &str) {
         // U+0000 cannot be kept everywhere an event goes; its stand-in can.
-        let text = &*text.replace('\0', "\u{fffd}");
+        let kept: Cow<'_, str> = if text.as_bytes().contains(&0) { text.replace('\0', "\u{fffd}").into() } else { text.into() };
+        let text = &*kept;
         let Some(asking) = self.state.asking.clone() else {
             return self.fall_back("the open question is not in this release any more");
         };
@@ -133,9 +136,10 @@ impl<'a> Run<'a> {
         let definition = &self.plan.file.fields[field];
         let before = self.state.points;
         let after = self.points_with(definition, Some(&value));
+        let others = self.others_with(definition, Some(&value));
         let shown = shown(definition, &value, &self.plan.language, &self.plan.file.language);
         let turn = self.state.asking.as_ref().map(|asking| asking.turn.clone()).unwrap_or_default();
-        self.emit(Event::Kept { turn, field: definition.id.clone(), value, shown, heard, besides: true, before, after });
+        self.emit(Event::Kept { turn, field: definition.id.clone(), value, shown, heard, besides: true, before, after, others });
     }
 
     pub(super) fn keep(&mut self, one: One<'a>, value: Value, heard: Option<Heard>) {
@@ -146,8 +150,9 @@ impl<'a> Run<'a> {
         let value = self.stamped(value);
         let before = self.state.points;
         let after = self.points_with(field, Some(&value));
+        let others = self.others_with(field, Some(&value));
         let shown = shown(field, &value, &self.plan.language, &self.plan.file.language);
-        self.emit(Event::Kept { turn: one.node.id.clone(), field: field.id.clone(), value, shown, heard, besides: false, before, after });
+        self.emit(Event::Kept { turn: one.node.id.clone(), field: field.id.clone(), value, shown, heard, besides: false, before, after, others });
         let next = self.behind(one);
         self.go_on(next);
     }
@@ -305,8 +310,9 @@ impl<'a> Run<'a> {
         if let Reading::Value { value, .. } = reading {
             let before = self.state.points;
             let after = self.points_with(definition, Some(&value));
+            let others = self.others_with(definition, Some(&value));
             let shown = shown(definition, &value, &self.plan.language, &self.plan.file.language);
-            self.emit(Event::Prefilled { field: definition.id.clone(), value, shown, before, after });
+            self.emit(Event::Prefilled { field: definition.id.clone(), value, shown, before, after, others });
         }
     }
 

@@ -138,15 +138,15 @@ pub struct Circumstances<'a> {
     pub context: &'a Context,
     /// The country that the prospect said they are in; goes before a hint.
     pub said_country: Option<&'a str>,
-    /// The prospect's local time, where there is a conversation.
-    pub local: Option<DateTime>,
+    /// Now, and the dialogue's zone, where there is a conversation; the prospect's local time is told from them.
+    pub clock: Option<(Timestamp, &'a TimeZone)>,
 }
 
 impl<'a> Circumstances<'a> {
     /// Only what was seen at the beginning.
     #[must_use]
     pub fn of(context: &'a Context) -> Self {
-        Self { context, said_country: None, local: None }
+        Self { context, said_country: None, clock: None }
     }
 
     /// A part by its name in conditions, without the at sign.
@@ -154,10 +154,15 @@ impl<'a> Circumstances<'a> {
     pub fn get(&self, name: &str) -> Option<Cow<'a, str>> {
         match name {
             "country" => self.country().map(Cow::Borrowed),
-            "local_time" => self.local.map(|local| Cow::Owned(time_text(local.time()))),
-            "weekday" => self.local.map(|local| Cow::Borrowed(WEEKDAYS[weekday_index(local)])),
+            "local_time" => self.local().map(|local| Cow::Owned(time_text(local.time()))),
+            "weekday" => self.local().map(|local| Cow::Borrowed(WEEKDAYS[weekday_index(local)])),
             name => self.context.part(name).map(Cow::Borrowed),
         }
+    }
+
+    /// The prospect’s local time.
+    pub(super) fn local(&self) -> Option<DateTime> {
+        self.clock.map(|(now, zone)| self.context.local(now, zone))
     }
 
     /// The country: as said, else as known or guessed.
@@ -251,7 +256,7 @@ mod tests {
         let london = TimeZone::get("Europe/London").unwrap();
         for (zone, time, weekday) in [(Some("Asia/Tokyo"), "08:30", "tuesday"), (None, "23:30", "monday"), (Some("Mars/Olympus"), "23:30", "monday")] {
             let context = Context { time_zone: zone.map(str::to_owned), ..Context::default() };
-            let around = Circumstances { local: Some(context.local(now, &london)), ..Circumstances::of(&context) };
+            let around = Circumstances { clock: Some((now, &london)), ..Circumstances::of(&context) };
             assert_eq!((around.get("local_time").as_deref(), around.get("weekday").as_deref()), (Some(time), Some(weekday)), "{zone:?}");
         }
     }

@@ -62,6 +62,15 @@ pub struct FormProblem {
     pub refused: Option<Value>,
 }
 
+/// Points by one scorecard.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct CardPoints {
+    /// The scorecard's id.
+    pub card: String,
+    /// The points.
+    pub points: i64,
+}
+
 /// Why an ask was left without an answer.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
@@ -87,6 +96,9 @@ pub enum Event {
         /// When.
         #[schemars(with = "String")]
         at: Timestamp,
+        /// True where the prospect did nothing: a nudge of the page, or an input of the system.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        unheard: bool,
     },
     /// The conversation began.
     Started {
@@ -184,6 +196,9 @@ pub enum Event {
         before: i64,
         /// Points after it.
         after: i64,
+        /// Points after it by other scorecards than the default.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        others: Vec<CardPoints>,
     },
     /// A reply was meant to change an earlier answer, and could not be kept.
     NotChanged {
@@ -247,6 +262,9 @@ pub enum Event {
         before: i64,
         /// Points after it.
         after: i64,
+        /// Points after it by other scorecards than the default.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        others: Vec<CardPoints>,
     },
     /// In a rehearsal, an answer was taken as given before its beginning.
     Assumed {
@@ -260,6 +278,9 @@ pub enum Event {
         before: i64,
         /// Points after it.
         after: i64,
+        /// Points after it by other scorecards than the default.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        others: Vec<CardPoints>,
     },
     /// An answer was not kept; a failed try.
     NotKept {
@@ -336,6 +357,9 @@ pub enum Event {
         before: i64,
         /// Points after it.
         after: i64,
+        /// Points after it by other scorecards than the default.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        others: Vec<CardPoints>,
     },
     /// A Visit began.
     Visited {
@@ -371,6 +395,8 @@ pub enum Event {
         /// The last lines.
         lines: Vec<Line>,
     },
+    /// The prospect left; what was said so far stays.
+    Left,
     /// The closing fallback ended it.
     FellBack {
         /// Why, for the author.
@@ -414,6 +440,7 @@ impl Event {
             | Self::Offered { .. }
             | Self::Nudged { .. }
             | Self::LeftVisits
+            | Self::Left
             | Self::FellBack { .. } => None,
         }
     }

@@ -13,10 +13,11 @@ use crate::file::FieldType;
 /// Longest reply taken at all, in bytes; reading has its own, lower limit and says so to the prospect.
 pub const REPLY_INPUT_LIMIT: usize = 65_536;
 
-/// One input. A repeated id gives the first result again; another sequence number than expected is refused.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+/// One input, by a prospect or by the system. A repeated id gives the first result again; another sequence number than
+/// expected is refused.
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Input {
-    /// Chosen by the sender, unique in the conversation; 1 to 64 characters.
+    /// Chosen by the sender, unique in the conversation: see [`ProspectMessage`] and [`Input::system`].
     pub id: String,
     /// How many inputs the sender has seen acknowledged.
     pub expects: u32,
@@ -24,35 +25,84 @@ pub struct Input {
     pub body: InputBody,
 }
 
-/// What happened.
+/// What happened: what a prospect does, or what only the system can say. The two cross no common wire type, so that a
+/// prospect cannot write a system's input.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum InputBody {
+    /// Sent by a prospect's page.
+    Prospect(ProspectInput),
+    /// Sent by a worker, or by a person of the workspace.
+    System(SystemInput),
+}
+
+/// Stands in every id of a system's input and in none of a prospect's.
+const SYSTEM_MARK: char = ':';
+
+impl Input {
+    /// An input of the system: what sends it, and which of its kind in this conversation.
+    #[must_use]
+    pub fn system(sender: &str, number: u32, expects: u32, body: SystemInput) -> Self {
+        Self { id: format!("{sender}{SYSTEM_MARK}{number}"), expects, body: InputBody::System(body) }
+    }
+
+    /// True where the id is one that this sender may use: 1 to 64 letters, digits, dots, hyphens and underscores for a
+    /// prospect; with a colon among them for the system.
+    #[must_use]
+    pub fn has_good_id(&self) -> bool {
+        let plain = |byte: u8| byte.is_ascii_alphanumeric() || matches!(byte, b'-' | b'_' | b'.');
+        let (id, mark) = (&self.id, SYSTEM_MARK as u8);
+        let system = matches!(self.body, InputBody::System(_));
+        (1..=64).contains(&id.len()) && id.bytes().all(|byte| plain(byte) || system && byte == mark) && system == id.bytes().any(|byte| byte == mark)
+    }
+}
+
+/// An input as a prospect's page sends it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ProspectMessage {
+    /// Chosen by the page, unique in the conversation: 1 to 64 letters, digits, dots, hyphens and underscores.
+    pub id: String,
+    /// How many inputs the page has seen acknowledged.
+    pub expects: u32,
+    /// What the prospect did.
+    pub body: ProspectInput,
+}
+
+impl From<ProspectMessage> for Input {
+    fn from(message: ProspectMessage) -> Self {
+        Self { id: message.id, expects: message.expects, body: InputBody::Prospect(message.body) }
+    }
+}
+
+/// What a prospect does.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(tag = "kind", rename_all = "snake_case")]
-pub enum InputBody {
-    /// The conversation begins.
+pub enum ProspectInput {
+    /// Begins the conversation.
     Start,
-    /// A typed reply.
+    /// Types a reply.
     Reply {
         /// As typed.
         text: String,
     },
-    /// An option was tapped.
+    /// Taps an option.
     Pick {
         /// Its key.
         option: String,
     },
-    /// Several options were tapped.
+    /// Taps several options.
     PickSeveral {
         /// Their keys.
         options: Vec<String>,
     },
-    /// The skip was tapped.
+    /// Taps the skip.
     Skip,
-    /// A form was sent: what was written or chosen, by field key.
+    /// Sends a form: what was written or chosen, by field key.
     Form {
         /// Texts, or option keys.
         values: BTreeMap<String, String>,
     },
-    /// An earlier answer is changed.
+    /// Changes an earlier answer.
     Revise {
         /// The turn whose answer it is.
         turn: String,
@@ -62,13 +112,20 @@ pub enum InputBody {
         #[serde(default)]
         picked: bool,
     },
-    /// One question back.
+    /// Goes one question back.
     Back,
-    /// Time has passed in silence.
-    Tick {
-        /// Seconds since the last input.
-        seconds: u32,
-    },
+    /// The page has heard nothing for a while: are they still there? Only asks; the server's clock decides whether it is
+    /// time, and nothing ends by it.
+    Nudge,
+    /// Leaves: the conversation ends as unfinished, and its token opens nothing any more.
+    Leave,
+}
+
+/// What only the system can say.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum SystemInput {
+    /// Time has passed in silence; the engine ends the conversation where it was long enough.
+    Silence,
 }
 
 /// Most fields of one form, and longest text of one of them in bytes.

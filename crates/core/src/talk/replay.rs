@@ -151,8 +151,9 @@ impl<'a> Run<'a> {
         for (id, held) in before.values.iter().filter(|(_, held)| held.turn.is_empty()) {
             scratch.values.insert(id.clone(), held.clone());
         }
-        let mut run = Run { plan: self.plan, state: &mut scratch, events: Vec::new(), today: self.today, now: self.now, domains: self.domains };
-        run.state.points = run.plan.cards.first().map_or(0, |card| run.with_facts(None, |facts| card.total(facts)));
+        let mut run =
+            Run { plan: self.plan, state: &mut scratch, events: Vec::new(), effects: Vec::new(), today: self.today, now: self.now, domains: self.domains };
+        run.count_points();
         run.go_on(run.first());
         let mut used = vec![false; answers.len()];
         for _ in 0..REPLAY_LIMIT {

@@ -76,7 +76,7 @@ impl Run<'_> {
         let language = &self.plan.language;
         match name {
             "country" => Some(field::country_name(&value, language)),
-            "weekday" => Language::get(language).dates.shown.weekdays.get(weekday_index(around.local?)).cloned(),
+            "weekday" => Language::get(language).dates.shown.weekdays.get(weekday_index(around.local()?)).cloned(),
             _ => Some(value.into_owned()),
         }
     }

@@ -101,8 +101,19 @@ impl<'a> Run<'a> {
             Some(value) => {
                 let before = self.state.points;
                 let after = self.points_with(definition, Some(&value));
+                let others = self.others_with(definition, Some(&value));
                 let words = shown(definition, &value, &self.plan.language, &self.plan.file.language);
-                self.emit(Event::Kept { turn: turn.to_owned(), field: definition.id.clone(), value, shown: words, heard: None, besides: false, before, after });
+                self.emit(Event::Kept {
+                    turn: turn.to_owned(),
+                    field: definition.id.clone(),
+                    value,
+                    shown: words,
+                    heard: None,
+                    besides: false,
+                    before,
+                    after,
+                    others,
+                });
             }
             None => self.emit(Event::LeftOpen { turn: turn.to_owned(), field: definition.id.clone(), why: WhyOut::Skipped, missing: Missing::Skipped }),
         }

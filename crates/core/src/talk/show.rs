@@ -473,6 +473,7 @@ pub fn margin(plan: &Plan, events: &[Event]) -> Vec<MarginLine> {
                 say(&mut lines, Who::Us, Line::Text { text: message.clone() }, None);
                 note(&mut lines, Tone::Bad, format!("Closing fallback: {why}"));
             }
+            Event::Left => note(&mut lines, Tone::Watch, "They left".to_owned()),
             Event::Taken { .. } | Event::Started { .. } | Event::Entered { .. } | Event::LeftVisits => {}
         }
     }

@@ -1,10 +1,9 @@
 //! What a prospect says beside the question: control words, side-talk, why we ask, offers, silence.
 
-use strsim::damerau_levenshtein;
-
 use super::step::{One, Run, open_one};
 use super::{Event, Line, Stage, WhyOut};
 use crate::file::brief::PhraseMatch;
+use crate::language::near::{Sketch, phrase_is_near};
 use crate::language::{Language, fold};
 use crate::outline::plan::{ReadyTalk, TalkNode};
 
@@ -68,8 +67,7 @@ impl<'a> Run<'a> {
     }
 
     fn is_why(&self, said: &str) -> bool {
-        let why = &Language::get(&self.plan.language).control.why;
-        why.contains(said) || why.iter().any(|phrase| near(phrase, said))
+        Language::get(&self.plan.language).control.why.has_near(said)
     }
 
     /// A question that nothing answers, where nearly anything could be a value.
@@ -154,16 +152,10 @@ impl<'a> Run<'a> {
         self.emit(Event::Offered { offer: offer.id.clone(), lines });
     }
 
-    /// Silence: asks once whether they are still there, then closes.
-    pub(super) fn tick(&mut self, seconds: u32) {
-        let settings = &self.plan.file.settings;
-        if settings.idle_minutes > 0 && seconds >= u32::from(settings.idle_minutes) * 60 {
-            return self.fall_back("they were silent for too long");
-        }
-        if settings.nudge_seconds > 0 && !self.state.nudged && seconds >= u32::from(settings.nudge_seconds) {
-            let message = self.plan.phrases.get("nudge").to_owned();
-            self.emit(Event::Nudged { message });
-        }
+    /// Asks whether they are still there.
+    pub(super) fn nudge(&mut self) {
+        let message = self.plan.phrases.get("nudge").to_owned();
+        self.emit(Event::Nudged { message });
     }
 
     /// The question of what is open besides a single field, once more.
@@ -190,11 +182,8 @@ fn matches(talk: &TalkNode, said: &str) -> bool {
     })
 }
 
-/// Within one letter up to 7 letters, within two from 8; nothing so short that it could be anything.
 fn near(phrase: &str, said: &str) -> bool {
-    let letters = phrase.chars().count();
-    let allowed = if letters >= 8 { 2 } else { 1 };
-    letters >= 4 && letters.abs_diff(said.chars().count()) <= allowed && damerau_levenshtein(phrase, said) <= allowed
+    phrase_is_near(phrase, Sketch::of(phrase), said, Sketch::of(said))
 }
 
 fn has_words(text: &str, words: &str) -> bool {

@@ -2,11 +2,12 @@
 
 use std::collections::{BTreeMap, BTreeSet};
 
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
 use schemars::JsonSchema;
 
-use super::{Context, Event, WhyOut};
+use super::{CardPoints, Context, Event, WhyOut};
 use crate::value::{Missing, Value};
 
 /// A value with the turn that kept it.
@@ -122,8 +123,10 @@ pub struct State {
     pub missing: BTreeMap<String, Missing>,
     /// Values that a rule refused, by field id.
     pub refused: BTreeMap<String, Value>,
-    /// Points by the first scorecard.
+    /// Points by the default scorecard.
     pub points: i64,
+    /// Points by the others, by id.
+    pub points_by: BTreeMap<String, i64>,
     /// Questions that got an answer or were left.
     pub questions: u16,
     /// Every answer in order.
@@ -134,12 +137,16 @@ pub struct State {
     pub side_talk: u16,
     /// Offers shown so far.
     pub offered: u16,
+    /// When the prospect last did something; nudges and silence are counted from here.
+    pub heard_at: Option<Timestamp>,
     /// True where they were asked whether they are still there, since their last input.
     pub nudged: bool,
     /// Filings.
     pub filings: u32,
     /// The band of the last filing.
     pub band: Option<String>,
+    /// The band of the last filing by each scorecard, by id.
+    pub bands: BTreeMap<String, String>,
     /// How it ended: an outcome's id, or empty for the closing fallback.
     pub closed: Option<String>,
 }
@@ -165,10 +172,21 @@ impl State {
         self.answers.push(Answer { turn: turn.to_owned(), field: field.to_owned(), came, besides });
     }
 
+    fn count(&mut self, others: &[CardPoints]) {
+        for one in others {
+            self.points_by.insert(one.card.clone(), one.points);
+        }
+    }
+
     /// Folds one more event.
     pub fn apply(&mut self, event: &Event) {
         match event {
-            Event::Taken { input, .. } => self.inputs.push(TakenInput { id: input.clone(), first: self.events }),
+            Event::Taken { input, at, unheard } => {
+                self.inputs.push(TakenInput { id: input.clone(), first: self.events });
+                if !unheard {
+                    self.heard_at = Some(*at);
+                }
+            }
             Event::Started { language, seed, context } => {
                 self.started = true;
                 self.language.clone_from(language);
@@ -180,7 +198,8 @@ impl State {
                 *times = times.saturating_add(1);
             }
             Event::Asked { turn, stage, .. } => self.asking = Some(Asking { turn: turn.clone(), tries: 0, extras: 0, stage: stage.clone() }),
-            Event::Kept { turn, field, value, after, besides, .. } => {
+            Event::Kept { turn, field, value, after, besides, others, .. } => {
+                self.count(others);
                 self.values.insert(field.clone(), Held { value: value.clone(), turn: turn.clone() });
                 self.missing.remove(field);
                 self.refused.remove(field);
@@ -224,13 +243,15 @@ impl State {
                 }
             }
             Event::Revised { to, .. } => {
-                let (inputs, events) = (std::mem::take(&mut self.inputs), self.events);
+                let (inputs, events, heard_at) = (std::mem::take(&mut self.inputs), self.events, self.heard_at);
                 *self = (**to).clone();
                 self.inputs = inputs;
                 self.events = events;
+                self.heard_at = heard_at;
             }
             Event::Nudged { .. } => self.nudged = true,
-            Event::Assumed { field, value, after, .. } | Event::Prefilled { field, value, after, .. } => {
+            Event::Assumed { field, value, after, others, .. } | Event::Prefilled { field, value, after, others, .. } => {
+                self.count(others);
                 self.values.insert(field.clone(), Held { value: value.clone(), turn: String::new() });
                 self.points = *after;
             }
@@ -255,7 +276,8 @@ impl State {
                 self.asking = None;
                 self.questions = self.questions.saturating_add(1);
             }
-            Event::WorkedOut { turn, field, value, after, .. } => {
+            Event::WorkedOut { turn, field, value, after, others, .. } => {
+                self.count(others);
                 match value {
                     Some(value) => {
                         self.values.insert(field.clone(), Held { value: value.clone(), turn: turn.clone() });
@@ -274,12 +296,18 @@ impl State {
             Event::Filed { filing, score, .. } => {
                 self.filings = *filing;
                 self.band = score.as_ref().and_then(|score| score.band.clone());
+                if let Some(score) = score {
+                    match &score.band {
+                        Some(band) => drop(self.bands.insert(score.scorecard.clone(), band.clone())),
+                        None => drop(self.bands.remove(&score.scorecard)),
+                    }
+                }
             }
             Event::Closed { outcome, .. } => {
                 self.closed = Some(outcome.clone());
                 self.asking = None;
             }
-            Event::FellBack { .. } => {
+            Event::FellBack { .. } | Event::Left => {
                 self.closed = Some(String::new());
                 self.asking = None;
             }

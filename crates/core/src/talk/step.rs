@@ -3,11 +3,14 @@
 use std::borrow::Cow;
 use std::ops::Range;
 
-use jiff::Timestamp;
 use jiff::civil::Date;
+use jiff::{SignedDuration, Timestamp};
 
-use super::{Asking, Came, Circumstances, Env, Event, FORM_LIMIT, Input, InputBody, Line, REPLY_INPUT_LIMIT, Stage, State, WhyOut};
-use crate::condition::{Facts, span_decides};
+use super::{
+    Asking, Came, CardPoints, Circumstances, Effect, Env, Event, FORM_LIMIT, Input, InputBody, Line, ProspectInput, REPLY_INPUT_LIMIT, Stage, State,
+    SystemInput, Timer, WhyOut,
+};
+use crate::condition::{Facts, Scored, Scores, span_decides};
 use crate::field::domains::DomainLists;
 use crate::field::{ReadContext, Reader, shown};
 use crate::file::FieldType;
@@ -28,8 +31,13 @@ const VISIT_LIMIT: usize = 50;
 /// What an input came to.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Step {
-    /// New events, folded into the state already.
-    Events(Vec<Event>),
+    /// It was taken.
+    Took {
+        /// New events, folded into the state already.
+        events: Vec<Event>,
+        /// What must follow outside the conversation; the shell writes it down in the transaction that keeps the events.
+        effects: Vec<Effect>,
+    },
     /// The input was taken before; the numbers of the events it caused then.
     Repeated(Range<u32>),
 }
@@ -67,8 +75,11 @@ pub enum Refusal {
     #[error("a conversation takes at most {INPUT_LIMIT} inputs")]
     TooMany,
     /// A reply or id too long.
-    #[error("a reply has at most {REPLY_INPUT_LIMIT} bytes and an input’s id 1 to 64 plain characters")]
+    #[error("a reply has at most {REPLY_INPUT_LIMIT} bytes and an input’s id 1 to 64 letters, digits, dots, hyphens and underscores")]
     TooLong,
+    /// Too little time has passed in silence.
+    #[error("it has not been quiet for long enough")]
+    TooSoon,
 }
 
 /// Takes one input.
@@ -76,7 +87,7 @@ pub enum Refusal {
 /// # Errors
 /// A [`Refusal`]; the state is then unchanged.
 pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Result<Step, Refusal> {
-    if input.id.is_empty() || input.id.len() > 64 || !input.id.bytes().all(|byte| byte.is_ascii_graphic()) {
+    if !input.has_good_id() {
         return Err(Refusal::TooLong);
     }
     if let Some(index) = state.inputs.iter().rposition(|taken| taken.id == input.id) {
@@ -88,41 +99,79 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
         return Err(Refusal::Sequence { expected: state.sequence(), found: input.expects });
     }
     // What was said can be corrected after the end; nothing else can happen then.
-    let revises = matches!(input.body, InputBody::Revise { .. }) && state.closed.as_ref().is_some_and(|outcome| !outcome.is_empty());
+    let revises = matches!(input.body, InputBody::Prospect(ProspectInput::Revise { .. })) && state.closed.as_ref().is_some_and(|outcome| !outcome.is_empty());
     if state.closed.is_some() && !revises {
         return Err(Refusal::Ended);
     }
-    if state.sequence() >= INPUT_LIMIT {
+    let ends = matches!(input.body, InputBody::System(_) | InputBody::Prospect(ProspectInput::Leave));
+    if state.sequence() >= INPUT_LIMIT && !ends {
         return Err(Refusal::TooMany);
     }
-    if state.started == matches!(input.body, InputBody::Start) {
+    if state.started == matches!(input.body, InputBody::Prospect(ProspectInput::Start)) {
         return Err(Refusal::Start);
     }
-    refuse(plan, state, &input.body)?;
-    let today = env.now.to_zoned(plan.zone.clone()).date();
-    let mut run = Run { plan, state, events: Vec::with_capacity(8), today, now: env.now, domains: env.domains };
-    run.emit(Event::Taken { input: input.id.clone(), at: env.now });
     match &input.body {
-        InputBody::Start => run.start(env),
-        InputBody::Reply { text } => run.reply(text),
-        InputBody::Pick { option } => run.pick(option),
-        InputBody::PickSeveral { options } => run.pick_several(options),
-        InputBody::Skip => run.skip(),
-        InputBody::Form { values } => run.form(values),
-        InputBody::Revise { turn, text, picked } => run.revise(turn, text, *picked),
-        InputBody::Back => run.back(),
-        InputBody::Tick { seconds } => run.tick(*seconds),
+        InputBody::Prospect(body) => refuse(plan, state, body)?,
+        InputBody::System(_) => {}
     }
-    Ok(Step::Events(run.events))
+    let unheard = match &input.body {
+        InputBody::Prospect(body) => *body == ProspectInput::Nudge,
+        InputBody::System(_) => true,
+    };
+    if unheard && !was_quiet(plan, state, &input.body, env.now) {
+        return Err(Refusal::TooSoon);
+    }
+    let was_open = state.started && state.closed.is_none();
+    let today = plan.zone.to_datetime(env.now).date();
+    let mut run = Run { plan, state, events: Vec::with_capacity(8), effects: Vec::new(), today, now: env.now, domains: env.domains };
+    run.emit(Event::Taken { input: input.id.clone(), at: env.now, unheard });
+    match &input.body {
+        InputBody::Prospect(body) => match body {
+            ProspectInput::Start => run.start(env),
+            ProspectInput::Reply { text } => run.reply(text),
+            ProspectInput::Pick { option } => run.pick(option),
+            ProspectInput::PickSeveral { options } => run.pick_several(options),
+            ProspectInput::Skip => run.skip(),
+            ProspectInput::Form { values } => run.form(values),
+            ProspectInput::Revise { turn, text, picked } => run.revise(turn, text, *picked),
+            ProspectInput::Back => run.back(),
+            ProspectInput::Nudge => run.nudge(),
+            ProspectInput::Leave => run.emit(Event::Left),
+        },
+        InputBody::System(SystemInput::Silence) => run.fall_back("they were silent for too long"),
+    }
+    if !was_open && run.state.closed.is_none() {
+        run.effects.extend(silence_limit(plan, env.now).map(|at| Effect::Wake { timer: Timer::Silence, at }));
+    }
+    Ok(Step::Took { events: run.events, effects: run.effects })
+}
+
+/// When silence that begins now ends the conversation; nothing where its author set no limit.
+#[must_use]
+pub fn silence_limit(plan: &Plan, heard_at: Timestamp) -> Option<Timestamp> {
+    let minutes = plan.file.settings.idle_minutes;
+    (minutes > 0).then(|| heard_at.checked_add(SignedDuration::from_mins(minutes.into())).ok()).flatten()
+}
+
+/// True where the prospect was quiet for as long as the input says.
+fn was_quiet(plan: &Plan, state: &State, body: &InputBody, now: Timestamp) -> bool {
+    let Some(heard_at) = state.heard_at else { return false };
+    match body {
+        InputBody::Prospect(_) => {
+            let seconds = plan.file.settings.nudge_seconds;
+            seconds > 0 && !state.nudged && now.duration_since(heard_at) >= SignedDuration::from_secs(seconds.into())
+        }
+        InputBody::System(SystemInput::Silence) => silence_limit(plan, heard_at).is_some_and(|limit| now >= limit),
+    }
 }
 
 /// Refuses an input that does not fit what is open.
-fn refuse(plan: &Plan, state: &State, body: &InputBody) -> Result<(), Refusal> {
+fn refuse(plan: &Plan, state: &State, body: &ProspectInput) -> Result<(), Refusal> {
     let stage = state.asking.as_ref().map(|asking| &asking.stage);
     let none = |option: &str| Err(Refusal::NoOption(option.chars().take(40).collect()));
     match body {
-        InputBody::Reply { text } | InputBody::Revise { text, .. } if text.len() > REPLY_INPUT_LIMIT => Err(Refusal::TooLong),
-        InputBody::Pick { option } => {
+        ProspectInput::Reply { text } | ProspectInput::Revise { text, .. } if text.len() > REPLY_INPUT_LIMIT => Err(Refusal::TooLong),
+        ProspectInput::Pick { option } => {
             let there = match stage {
                 Some(Stage::Confirm) => matches!(option.as_str(), "yes" | "no"),
                 Some(Stage::ReadBack) => {
@@ -133,20 +182,20 @@ fn refuse(plan: &Plan, state: &State, body: &InputBody) -> Result<(), Refusal> {
             };
             if there { Ok(()) } else { none(option) }
         }
-        InputBody::PickSeveral { options } => match open_one(plan, state) {
+        ProspectInput::PickSeveral { options } => match open_one(plan, state) {
             Some(one) if one.reader.pick_several(options).is_some() => Ok(()),
             _ => none(options.first().map_or("", String::as_str)),
         },
-        InputBody::Skip if open_one(plan, state).is_none_or(|one| one.skip.is_none()) => Err(Refusal::NoSkip),
-        InputBody::Form { values } => {
+        ProspectInput::Skip if open_one(plan, state).is_none_or(|one| one.skip.is_none()) => Err(Refusal::NoSkip),
+        ProspectInput::Form { values } => {
             let (count, bytes) = FORM_LIMIT;
             if values.len() > count || values.values().any(|text| text.len() > bytes) {
                 return Err(Refusal::TooLong);
             }
             if matches!(stage, Some(Stage::Form(_))) { Ok(()) } else { Err(Refusal::NoForm) }
         }
-        InputBody::Revise { turn, .. } if !state.answers.iter().any(|answer| answer.turn == *turn && answer.came != Came::Passed) => Err(Refusal::NoAnswer),
-        InputBody::Back if state.answers.is_empty() => Err(Refusal::NoAnswer),
+        ProspectInput::Revise { turn, .. } if !state.answers.iter().any(|answer| answer.turn == *turn && answer.came != Came::Passed) => Err(Refusal::NoAnswer),
+        ProspectInput::Back if state.answers.is_empty() => Err(Refusal::NoAnswer),
         _ => Ok(()),
     }
 }
@@ -169,16 +218,17 @@ pub fn begin(plan: &Plan, state: &mut State, beginning: &Beginning, env: Env<'_>
     if state.started {
         return Err(Refusal::Start);
     }
-    let today = env.now.to_zoned(plan.zone.clone()).date();
-    let mut run = Run { plan, state, events: Vec::with_capacity(8), today, now: env.now, domains: env.domains };
-    run.emit(Event::Taken { input: "begin".into(), at: env.now });
+    let today = plan.zone.to_datetime(env.now).date();
+    let mut run = Run { plan, state, events: Vec::with_capacity(8), effects: Vec::new(), today, now: env.now, domains: env.domains };
+    run.emit(Event::Taken { input: "begin".into(), at: env.now, unheard: false });
     run.started(env);
     for (id, value) in &beginning.assumed {
         let Some(field) = plan.field(id) else { continue };
         let before = run.state.points;
         let after = run.points_with(field, Some(value));
         let shown = shown(field, value, &plan.language, &plan.file.language);
-        run.emit(Event::Assumed { field: id.clone(), value: value.clone(), shown, before, after });
+        let others = run.others_with(field, Some(value));
+        run.emit(Event::Assumed { field: id.clone(), value: value.clone(), shown, before, after, others });
     }
     let first = if plan.sections.is_empty() { Next::Nowhere } else { Next::GoTo(0) };
     let turn = beginning.turn.as_deref().and_then(|id| plan.turn(id));
@@ -240,9 +290,26 @@ pub(super) struct Run<'a> {
     pub plan: &'a Plan,
     pub state: &'a mut State,
     pub events: Vec<Event>,
+    pub effects: Vec<Effect>,
     pub today: Date,
     pub now: Timestamp,
     pub domains: &'a DomainLists,
+}
+
+/// Points and bands as routing rules see them at a filing.
+struct OfFiling<'a> {
+    known: &'a Known<'a>,
+    filed: Scored<'a>,
+}
+
+impl Scores for OfFiling<'_> {
+    fn points(&self, card: Option<&str>) -> Option<i64> {
+        if card.is_none() { self.filed.points } else { self.known.points(card) }
+    }
+
+    fn band(&self, card: Option<&str>) -> Option<&str> {
+        if card.is_none() { self.filed.band } else { self.known.band(card) }
+    }
 }
 
 /// What formulas and conditions see of a running conversation.
@@ -272,7 +339,7 @@ impl<'a> Known<'a> {
             _ => None,
         });
         let context = &self.state.context;
-        Circumstances { context, said_country, local: Some(context.local(self.now, &self.plan.zone)) }
+        Circumstances { context, said_country, clock: Some((self.now, &self.plan.zone)) }
     }
 
     /// What reading a reply may use: the prospect's country, else the dialogue's.
@@ -280,6 +347,30 @@ impl<'a> Known<'a> {
     pub fn reading(&'a self) -> ReadContext<'a> {
         let country = self.around().country().unwrap_or(&self.plan.file.settings.country);
         ReadContext { country: Some(country), today: Some(self.today), earlier: None, known: Some(self), domains: Some(self.domains) }
+    }
+}
+
+impl Scores for Known<'_> {
+    fn points(&self, card: Option<&str>) -> Option<i64> {
+        match self.named(card) {
+            Some(card) => self.plan.cards.iter().any(|known| known.file.id == card).then(|| self.state.points_by.get(card).copied().unwrap_or(0)),
+            None => Some(self.state.points),
+        }
+    }
+
+    fn band(&self, card: Option<&str>) -> Option<&str> {
+        match self.named(card).or_else(|| self.plan.default_card.map(|card| self.plan.cards[card].file.id.as_str())) {
+            // Before there were several, only the band of the last filing was kept.
+            Some(card) if !self.state.bands.is_empty() => self.state.bands.get(card).map(String::as_str),
+            _ => self.state.band.as_deref(),
+        }
+    }
+}
+
+impl<'a> Known<'a> {
+    /// A card that is named and is not the default.
+    fn named<'b>(&self, card: Option<&'b str>) -> Option<&'b str> {
+        card.filter(|card| self.plan.default_card.is_none_or(|default| self.plan.cards[default].file.id != *card))
     }
 }
 
@@ -302,6 +393,9 @@ impl Lookup for Known<'_> {
 impl<'a> Run<'a> {
     pub(super) fn emit(&mut self, event: Event) {
         self.state.apply(&event);
+        if let Event::Filed { filing, score, decision, .. } = &event {
+            self.effects.push(Effect::File { filing: *filing, score: score.clone().map(Box::new), decision: decision.clone() });
+        }
         self.events.push(event);
     }
 
@@ -312,16 +406,41 @@ impl<'a> Run<'a> {
 
     pub(super) fn with_facts<T>(&self, with: Option<(&str, &Value)>, decide: impl FnOnce(Facts<'_>) -> T) -> T {
         let known = self.known(with);
-        let score = Some(self.state.points);
-        decide(Facts { lookup: &known, score, band: self.state.band.as_deref(), around: known.around() })
+        decide(Facts { lookup: &known, scores: &known, around: known.around() })
     }
 
     /// Points once a field has a value, or with what is known where it has none. The score is looked at again only where it
     /// reads the field.
     pub(super) fn points_with(&self, field: &crate::file::Field, value: Option<&Value>) -> i64 {
-        match self.plan.cards.first() {
+        match self.plan.default_card.map(|card| &self.plan.cards[card]) {
             Some(card) if card.reads(&field.key) => self.with_facts(value.map(|value| (field.id.as_str(), value)), |facts| card.total(facts)),
             _ => self.state.points,
+        }
+    }
+
+    /// Points by the scorecards that are not the default, where they read the field; most dialogues have none.
+    pub(super) fn others_with(&self, field: &crate::file::Field, value: Option<&Value>) -> Vec<CardPoints> {
+        if self.plan.cards.len() < 2 {
+            return Vec::new();
+        }
+        let others = self.plan.cards.iter().enumerate().filter(|(place, card)| Some(*place) != self.plan.default_card && card.reads(&field.key));
+        others
+            .map(|(_, card)| CardPoints {
+                card: card.file.id.clone(),
+                points: self.with_facts(value.map(|value| (field.id.as_str(), value)), |facts| card.total(facts)),
+            })
+            .collect()
+    }
+
+    /// Points by every scorecard, from nothing.
+    pub(super) fn count_points(&mut self) {
+        let totals: Vec<i64> = self.plan.cards.iter().map(|card| self.with_facts(None, |facts| card.total(facts))).collect();
+        for (place, (card, points)) in self.plan.cards.iter().zip(totals).enumerate() {
+            if Some(place) == self.plan.default_card {
+                self.state.points = points;
+            } else {
+                self.state.points_by.insert(card.file.id.clone(), points);
+            }
         }
     }
 
@@ -573,7 +692,8 @@ impl<'a> Run<'a> {
                 self.points_with(field, None)
             }
         };
-        self.emit(Event::WorkedOut { turn: turn.to_owned(), field: field.id.clone(), value, shown: words, before, after });
+        let others = self.others_with(field, value.as_ref());
+        self.emit(Event::WorkedOut { turn: turn.to_owned(), field: field.id.clone(), value, shown: words, before, after, others });
     }
 
     fn file_lead(&mut self, index: usize, card: Option<usize>) -> Next {
@@ -585,7 +705,9 @@ impl<'a> Run<'a> {
         let total = score.as_ref().map(|score| score.total);
         let decision = {
             let known = self.known(None);
-            plan.routes.decide(Facts { lookup: &known, score: total, band: band.as_deref(), around: known.around() })
+            // Rules read the score of this filing where they name no card.
+            let scores = OfFiling { known: &known, filed: Scored { points: total, band: band.as_deref() } };
+            plan.routes.decide(Facts { lookup: &known, scores: &scores, around: known.around() })
         };
         let filing = self.state.filings.saturating_add(1);
         self.emit(Event::Filed { turn: node.id.clone(), filing, score, decision });

@@ -6,7 +6,7 @@
 use lumbo_core::field::domains::DomainLists;
 use lumbo_core::file::Dialogue;
 use lumbo_core::outline::Plan;
-use lumbo_core::talk::{Context, Env, Event, InputBody, MarginLine, State, Who, margin, script};
+use lumbo_core::talk::{Context, Env, Event, MarginLine, State, Who, margin, script};
 
 pub fn dialogue(sections: serde_json::Value, extra: serde_json::Value) -> Dialogue {
     let mut file = serde_json::json!({
@@ -64,7 +64,7 @@ impl Talked {
     pub fn with(file: &Dialogue, replies: &[&str], env: Env<'_>) -> Self {
         let (plan, faults) = Plan::new(file);
         assert!(faults.is_empty(), "{faults:?}");
-        let inputs: Vec<InputBody> = replies.iter().enumerate().map(|(index, reply)| script::line(reply, index + 1).unwrap()).collect();
+        let inputs: Vec<script::Line> = replies.iter().enumerate().map(|(index, reply)| script::line(reply, index + 1).unwrap()).collect();
         let (events, state) = script::run(&plan, &inputs, env).unwrap();
         // Folding the events again gives the same state.
         assert_eq!(State::of(&events), state);

@@ -47,6 +47,7 @@ fn field(key: &str, kind: &Json) -> anyhow::Result<Field> {
         rules: vec![],
         personal: false,
         record: Default::default(),
+        policy: lumbo_core::file::field::Policy::default(),
         note: None,
     })
 }

@@ -2,7 +2,8 @@
 
 use axum::Json;
 use axum::extract::{Path, Query, State};
-use lumbo_store::{LeadDetail, LeadFilter, LeadRow, OutcomeChange};
+use lumbo_core::records::LeadStatus;
+use lumbo_store::{AlsoGivenChange, LeadDetail, LeadFilter, LeadPage, LeadQuery, OutcomeChange};
 use schemars::JsonSchema;
 use serde::Deserialize;
 use uuid::Uuid;
@@ -13,9 +14,15 @@ use crate::{App, Problem};
 
 /// Which leads.
 #[derive(Deserialize, JsonSchema)]
-pub(crate) struct LeadQuery {
+pub(crate) struct Wanted {
     /// Mine, my queues', or all that I may see.
     show: LeadFilter,
+    /// What name, company, address, number or wishes hold.
+    #[serde(default)]
+    search: String,
+    /// The `next` of the page before.
+    #[serde(default)]
+    after: Option<String>,
 }
 
 /// The lead that an address names.
@@ -25,28 +32,42 @@ pub(crate) struct LeadPath {
     lead: Uuid,
 }
 
-pub(crate) async fn list(State(app): State<App>, Signed(person): Signed, Query(query): Query<LeadQuery>) -> Result<Json<Vec<LeadRow>>, Problem> {
-    Ok(Json(app.store.leads(&person, query.show).await?))
+pub(crate) async fn list(State(app): State<App>, Signed(person): Signed, Query(wanted): Query<Wanted>) -> Result<Json<LeadPage>, Problem> {
+    let query = LeadQuery { filter: wanted.show, search: &wanted.search, after: wanted.after.as_deref() };
+    Ok(Json(app.store.leads(&person, &query).await?))
 }
 
 pub(crate) async fn detail(State(app): State<App>, Signed(person): Signed, Path(path): Path<LeadPath>) -> Result<Json<LeadDetail>, Problem> {
     Ok(Json(app.store.lead(&person, path.lead).await?))
 }
 
-/// Checks what a rep says became of a lead.
+/// Longest reason, characters.
+const REASON_LIMIT: usize = 500;
+
+/// Checks what a rep says became of a lead, and drops what does not go with the status.
 fn checked(mut change: OutcomeChange) -> Result<OutcomeChange, Problem> {
-    if !matches!(change.status.as_str(), "new" | "called" | "won" | "lost" | "not_a_fit") {
-        return Err(Problem::bad("A lead is new, called, won, lost or not a fit."));
+    let trimmed = |text: Option<String>| text.map(|text| text.trim().to_owned()).filter(|text| !text.is_empty());
+    change.reason = trimmed(change.reason).filter(|_| change.status.takes_reason());
+    change.amount = trimmed(change.amount).filter(|_| change.status == LeadStatus::Won);
+    change.currency = trimmed(change.currency).filter(|_| change.amount.is_some()).map(|code| code.to_uppercase());
+    change.later_on = change.later_on.filter(|_| change.status == LeadStatus::Later);
+    if change.reason.as_ref().is_some_and(|reason| reason.chars().count() > REASON_LIMIT) {
+        return Err(Problem::bad(format!("A reason has at most {REASON_LIMIT} characters.")));
     }
-    change.reason = change.reason.map(|reason| reason.trim().to_owned()).filter(|reason| !reason.is_empty());
-    if change.reason.as_ref().is_some_and(|reason| reason.chars().count() > 500) {
-        return Err(Problem::bad("A reason has at most 500 characters."));
+    if change.reason.is_none() && change.status.needs_reason() {
+        return Err(Problem::bad("Say why; the numbers are worth nothing without it."));
     }
-    if change.status == "lost" && change.reason.is_none() {
-        return Err(Problem::bad("Say why it was lost; the numbers are worth nothing without it."));
+    if change.status == LeadStatus::Later && change.later_on.is_none() {
+        return Err(Problem::bad("Say on which day to call again."));
     }
-    if !matches!(change.status.as_str(), "lost" | "not_a_fit") {
-        change.reason = None;
+    if let Some(amount) = &change.amount {
+        let decimal = amount.parse::<rust_decimal::Decimal>().ok().filter(|amount| !amount.is_sign_negative());
+        let code = change.currency.as_deref().is_none_or(|code| code.len() == 3 && code.bytes().all(|byte| byte.is_ascii_uppercase()));
+        match decimal {
+            Some(decimal) if code => change.amount = Some(decimal.to_string()),
+            Some(_) => return Err(Problem::bad("A currency is a code of three letters, such as GBP.")),
+            None => return Err(Problem::bad("The amount is a number without a sign, such as 12500 or 12500.50.")),
+        }
     }
     Ok(change)
 }
@@ -60,23 +81,62 @@ pub(crate) async fn outcome(
     Ok(Json(app.store.change_outcome(&person, path.lead, &checked(change)?).await?))
 }
 
+/// Something that was also given on a lead.
+#[derive(Deserialize, JsonSchema)]
+pub(crate) struct GivenPath {
+    /// The lead.
+    lead: Uuid,
+    /// What was given.
+    given: Uuid,
+}
+
+pub(crate) async fn settle(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<GivenPath>,
+    Body(change): Body<AlsoGivenChange>,
+) -> Result<Json<LeadDetail>, Problem> {
+    Ok(Json(app.store.settle_also_given(&person, path.lead, path.given, change).await?))
+}
+
+pub(crate) async fn accept_newer(State(app): State<App>, LeadWorker(person): LeadWorker, Path(path): Path<LeadPath>) -> Result<Json<LeadDetail>, Problem> {
+    Ok(Json(app.store.accept_newer(&person, path.lead).await?))
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
 
-    fn check(status: &str, reason: Option<&str>) -> Result<Option<String>, u16> {
-        checked(OutcomeChange { revision: 1, status: status.into(), reason: reason.map(str::to_owned) })
-            .map(|change| change.reason)
-            .map_err(|problem| problem.status)
+    fn change(status: LeadStatus) -> OutcomeChange {
+        OutcomeChange { revision: 1, status, reason: None, amount: None, currency: None, later_on: None }
+    }
+
+    fn reason(status: LeadStatus, reason: &str) -> Result<Option<String>, u16> {
+        checked(OutcomeChange { reason: Some(reason.to_owned()), ..change(status) }).map(|change| change.reason).map_err(|problem| problem.status)
     }
 
     #[test]
     fn lost_needs_a_reason_and_won_takes_none() {
-        assert_eq!(check("lost", Some(" price ")), Ok(Some("price".into())));
-        assert_eq!(check("lost", Some("  ")), Err(422));
-        assert_eq!(check("won", Some("price")), Ok(None));
-        assert_eq!(check("not_a_fit", None), Ok(None));
-        assert_eq!(check("gone", None), Err(422));
-        assert_eq!(check("lost", Some(&"x".repeat(501))), Err(422));
+        assert_eq!(reason(LeadStatus::Lost, " price "), Ok(Some("price".into())));
+        assert_eq!((reason(LeadStatus::Lost, "  "), reason(LeadStatus::Junk, "")), (Err(422), Err(422)));
+        assert_eq!(reason(LeadStatus::Won, "price"), Ok(None));
+        assert_eq!(reason(LeadStatus::NotAFit, " "), Ok(None));
+        assert_eq!(reason(LeadStatus::Lost, &"x".repeat(501)), Err(422));
+    }
+
+    #[test]
+    fn won_takes_an_amount_and_later_needs_a_day() {
+        let won = |amount: &str, currency: Option<&str>| {
+            let change = OutcomeChange { amount: Some(amount.into()), currency: currency.map(str::to_owned), ..change(LeadStatus::Won) };
+            checked(change).map(|change| (change.amount, change.currency)).map_err(|problem| problem.status)
+        };
+        assert_eq!(won(" 12500.50 ", Some("gbp")), Ok((Some("12500.50".into()), Some("GBP".into()))));
+        assert_eq!(won("", Some("GBP")), Ok((None, None)));
+        for (amount, currency) in [("-1", None), ("a lot", None), ("NaN", None), ("1", Some("pounds"))] {
+            assert_eq!(won(amount, currency), Err(422), "{amount} {currency:?}");
+        }
+        assert_eq!(checked(change(LeadStatus::Later)).map_err(|problem| problem.status), Err(422));
+        let spoken = OutcomeChange { later_on: Some("2026-12-01".parse().unwrap()), amount: Some("1".into()), ..change(LeadStatus::Spoken) };
+        assert_eq!(checked(spoken).map(|change| (change.later_on, change.amount)).map_err(|problem| problem.status), Ok((None, None)));
     }
 }

@@ -10,8 +10,8 @@ use axum::http::{HeaderMap, StatusCode, header};
 use jiff::Timestamp;
 use lumbo_core::file::{Dialogue, Pace};
 use lumbo_core::language::{Phrases, phrase_keys};
-use lumbo_core::talk::{Context, Input, ProspectView};
-use lumbo_store::NewConversation;
+use lumbo_core::talk::{Context, ProspectMessage, ProspectView};
+use lumbo_store::{NewConversation, SignedVisitor, StoreError, TakeError};
 use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -59,7 +59,11 @@ fn opening_of(dialogue: &Dialogue) -> OpeningView {
 }
 
 pub(crate) async fn opening(State(app): State<App>, Path(path): Path<SlugPath>) -> Result<Json<OpeningView>, Problem> {
-    let (_, dialogue) = app.store.on_air(&path.slug).await.map_err(|_| nothing_here())?;
+    // Only an address at which nothing is says so; a database that does not answer is another matter.
+    let (_, dialogue) = app.store.on_air(&path.slug).await.map_err(|error| match error {
+        StoreError::NotFound(_) => nothing_here(),
+        other => other.into(),
+    })?;
     Ok(Json(opening_of(&dialogue)))
 }
 
@@ -114,13 +118,20 @@ pub(crate) async fn start(State(app): State<App>, Path(path): Path<SlugPath>, he
     rand::rng().fill_bytes(&mut secret);
     let token = hex::encode(secret);
     let seed = u64::from(rand::rng().next_u32());
-    let now = Timestamp::now();
+    let now = app.store.now();
     // The page cannot know the country; a proxy that is trusted can.
     let country = app.country_header.as_ref().and_then(|name| headers.get(name)).and_then(|value| value.to_str().ok()).map(str::to_owned);
     let context = Context { country, ..start.context };
-    let known = visitor(&app, &path.slug, start.visitor.as_deref(), now).await?.map(|visitor| (visitor.known, visitor.signed));
+    let known = visitor(&app, &path.slug, start.visitor.as_deref(), now).await?.map(|visitor| SignedVisitor {
+        subject: visitor.subject,
+        known: visitor.known,
+        signed: visitor.signed,
+    });
     let new = NewConversation { slug: &path.slug, token_hash: &hash(&token), input_id: &start.id, seed, context, known, now };
-    let taken = app.store.start_conversation(new).await?;
+    let taken = app.store.start_conversation(new).await.map_err(|error| match error {
+        TakeError::Store(StoreError::NotFound(_)) => nothing_here(),
+        other => other.into(),
+    })?;
     metrics::counter!("lumbo_conversations_started_total").increment(1);
     Ok(Json(Started { token, view: taken.view }))
 }
@@ -150,8 +161,9 @@ pub(crate) async fn resume(State(app): State<App>, Bearer(token): Bearer) -> Res
     Ok(Json(app.store.resume(&token).await?.view))
 }
 
-pub(crate) async fn input(State(app): State<App>, Bearer(token): Bearer, Body(input): Body<Input>) -> Result<Json<ProspectView>, Problem> {
-    let taken = app.store.take_input(&token, &input, Timestamp::now()).await?;
+pub(crate) async fn input(State(app): State<App>, Bearer(token): Bearer, Body(message): Body<ProspectMessage>) -> Result<Json<ProspectView>, Problem> {
+    let now = app.store.now();
+    let taken = app.store.take_input(&token, message, now).await?;
     metrics::counter!("lumbo_inputs_total", "repeated" => if taken.repeated { "yes" } else { "no" }).increment(1);
     Ok(Json(taken.view))
 }

@@ -12,7 +12,7 @@ use lumbo_core::file::{Condition, Dialogue};
 use lumbo_core::formula::{Names, compile};
 use lumbo_core::outline::Plan;
 use lumbo_core::talk::script::{self, ScriptError};
-use lumbo_core::talk::{Beginning, Context, Env, Event, InputBody, Known, MarginLine, ProspectView, Question, State as Talk, margin, prospect_view};
+use lumbo_core::talk::{Beginning, Context, Env, Event, Known, MarginLine, ProspectInput, ProspectView, Question, State as Talk, margin, prospect_view};
 use lumbo_core::value::Value;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -27,7 +27,7 @@ use crate::{App, Problem};
 #[serde(deny_unknown_fields)]
 pub(crate) struct Rehearse {
     /// What the author did, after the start; 500 at most.
-    inputs: Vec<InputBody>,
+    inputs: Vec<ProspectInput>,
     /// The turn it begins at; the start where absent.
     #[serde(default)]
     from: Option<String>,
@@ -124,13 +124,13 @@ fn assumed(plan: &Plan, given: &BTreeMap<String, String>, now: Timestamp) -> (Ve
     (out, unread)
 }
 
-fn run(dialogue: &Dialogue, body: &Rehearse, domains: &DomainLists) -> Result<Run, Problem> {
+fn run(dialogue: &Dialogue, body: &Rehearse, domains: &DomainLists, clock: Timestamp) -> Result<Run, Problem> {
     if body.inputs.len() > 500 || body.assumed.len() > 200 {
         return Err(Problem::bad("A rehearsal has at most 500 answers. Start again."));
     }
     let now = match &body.at {
         Some(text) => text.parse().map_err(|_| Problem::bad("Write the time as 2027-01-05T09:30:00Z."))?,
-        None => Timestamp::now(),
+        None => clock,
     };
     let plan = Plan::new(dialogue).0;
     let (given, unread) = assumed(&plan, &body.assumed, now);
@@ -138,7 +138,8 @@ fn run(dialogue: &Dialogue, body: &Rehearse, domains: &DomainLists) -> Result<Ru
     let context = body.visitor.clone().settled();
     let env = Env { now, seed: 1, context: &context, known: &[], domains };
     let mut refused = None;
-    let (events, state) = match script::run_from(&plan, &beginning, &body.inputs, env) {
+    let lines: Vec<script::Line> = body.inputs.iter().cloned().map(script::Line::from).collect();
+    let (events, state) = match script::run_from(&plan, &beginning, &lines, env) {
         Ok(run) => run,
         Err(error) => {
             // After an edit of the outline, answers further on may not fit any more: keep those that do.
@@ -149,7 +150,7 @@ fn run(dialogue: &Dialogue, body: &Rehearse, domains: &DomainLists) -> Result<Ru
                 ScriptError::Refused { refusal, .. } => refusal.to_string(),
                 _ => "the conversation ended before this answer".to_owned(),
             });
-            let kept = &body.inputs[..line.saturating_sub(1).min(body.inputs.len())];
+            let kept = &lines[..line.saturating_sub(1).min(lines.len())];
             script::run_from(&plan, &beginning, kept, env).map_err(|error| Problem::bad(error.to_string()))?
         }
     };
@@ -164,8 +165,10 @@ pub(crate) async fn rehearse(
 ) -> Result<Json<Rehearsal>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
     let domains = app.store.domains(person.workspace_id).await?.lists;
-    let Run { plan, events, state, refused, unread, .. } = run(&draft.body, &body, &domains)?;
-    let card = draft.body.scorecards.first();
+    let now = app.store.now();
+    let (dialogue, ran) = app.busy.work(move || (run(&draft.body, &body, &domains, now), draft.body)).await.map(|(ran, dialogue)| (dialogue, ran))?;
+    let Run { plan, events, state, refused, unread, .. } = ran?;
+    let card = dialogue.default_card();
     let (least, most) = card.map_or((0, 0), lumbo_core::score::bounds);
     let mut passed: Vec<String> = Vec::new();
     for event in &events {
@@ -229,7 +232,14 @@ pub(crate) async fn try_formula(
         Err(error) => return Ok(Json(TriedFormula { gives: None, at: Some(error.at), says: Some(error.says), value: None })),
     };
     let domains = app.store.domains(person.workspace_id).await?.lists;
-    let Run { plan, state, now, .. } = run(&draft.body, &body.rehearsal, &domains)?;
+    let now = app.store.now();
+    let Run { plan, state, now, .. } = app
+        .busy
+        .work({
+            let (dialogue, domains) = (draft.body.clone(), domains.clone());
+            move || run(&dialogue, &body.rehearsal, &domains, now)
+        })
+        .await??;
     let today = now.to_zoned(plan.zone.clone()).date();
     let value = match formula.run(&Known { plan: &plan, state: &state, today, now, domains: &domains, with: None }) {
         Ok(Some(value)) => value.to_string(),

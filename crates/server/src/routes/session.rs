@@ -66,16 +66,16 @@ pub(crate) async fn sign_in(State(app): State<App>, session: axum::Extension<Ses
     }
     let person = app.store.person_by_email(body.email.trim()).await?;
     let hash = person.as_ref().map(|person| person.password_hash.clone());
-    let fits = tokio::task::spawn_blocking(move || password::fits(&body.password, hash.as_deref())).await.map_err(|_| Problem::internal())?;
+    let fits = app.busy.hash(move || password::fits(&body.password, hash.as_deref())).await?;
     let person = person.filter(|_| fits).ok_or_else(refused)?;
     // A new id for the session, so that one fixed beforehand is worth nothing.
-    session.cycle_id().await.map_err(|_| Problem::internal())?;
-    session.insert(KEY, SignedIn { workspace: person.workspace_id, person: person.id }).await.map_err(|_| Problem::internal())?;
+    session.cycle_id().await.map_err(|_| Problem::away())?;
+    session.insert(KEY, SignedIn { workspace: person.workspace_id, person: person.id }).await.map_err(|_| Problem::away())?;
     Ok(Json(person.into()))
 }
 
 pub(crate) async fn sign_out(session: axum::Extension<Session>, Signed(_): Signed) -> Result<StatusCode, Problem> {
-    session.flush().await.map_err(|_| Problem::internal())?;
+    session.flush().await.map_err(|_| Problem::away())?;
     Ok(StatusCode::NO_CONTENT)
 }
 

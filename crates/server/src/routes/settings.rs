@@ -5,7 +5,6 @@ use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use base64::Engine;
 use base64::engine::general_purpose::URL_SAFE_NO_PAD;
-use jiff::Timestamp;
 use lumbo_core::field::domains::DomainLists;
 use lumbo_core::talk::PrefillTo;
 use lumbo_store::{Domains, VisitorKeyRow};
@@ -119,7 +118,7 @@ pub(crate) async fn try_token(State(app): State<App>, Writer(person): Writer, Bo
     let token = tried.token.trim();
     let read = match visitor::key_of(token) {
         Ok(key) => match app.store.visitor_secret(person.workspace_id, &key).await? {
-            Some(secret) => visitor::read(token, &key, &secret, None, Timestamp::now()),
+            Some(secret) => visitor::read(token, &key, &secret, None, app.store.now()),
             None => Err(VisitorError::UnknownKey(key)),
         },
         Err(error) => Err(error),

@@ -15,6 +15,8 @@ use sqlx::{Connection, Executor, PgConnection};
 use tower::ServiceExt;
 use uuid::Uuid;
 
+pub mod real;
+
 pub const DEMO: &str = include_str!("../../../../demo/storage-enquiry.json");
 pub const PASSWORD: &str = "winter is long";
 

@@ -4,8 +4,8 @@
 
 use jiff::Timestamp;
 use lumbo_core::file::Dialogue;
-use lumbo_core::talk::{Context, Input, InputBody};
-use lumbo_store::{LeadFilter, LeadRow, NewConversation, NewPerson, NewQueue, Person, Role, Store, Taken};
+use lumbo_core::talk::{Context, ProspectInput, ProspectMessage};
+use lumbo_store::{Clock, LeadFilter, LeadQuery, LeadRow, NewConversation, NewPerson, NewQueue, Person, Role, Store, Taken};
 use sqlx::{Connection, Executor, PgConnection};
 use uuid::Uuid;
 
@@ -25,7 +25,9 @@ pub struct Home {
 
 pub struct Fixture {
     pub store: Store,
-    url: String,
+    /// The store's clock; it stands at [`now`] until a test moves it.
+    pub clock: Clock,
+    pub url: String,
     pub home: Home,
     pub other: Home,
 }
@@ -44,10 +46,11 @@ impl Fixture {
         let mut admin = PgConnection::connect(&format!("{server}/postgres")).await.unwrap();
         admin.execute(sqlx::AssertSqlSafe(format!("create database {name}"))).await.unwrap();
         let url = format!("{server}/{name}");
-        let store = Store::connect(&url, 8).await.unwrap();
+        let clock = Clock::standing_at(now());
+        let store = Store::connect_at(&url, 8, clock.clone()).await.unwrap();
         let home = Self::home(&store, "home").await;
         let other = Self::home(&store, "other").await;
-        Self { store, url, home, other }
+        Self { store, clock, url, home, other }
     }
 
     async fn home(store: &Store, slug: &str) -> Home {
@@ -72,16 +75,19 @@ impl Fixture {
 
     pub async fn start(&self, slug: &str, token: &[u8]) -> Taken {
         let context = Context::default();
-        self.store.start_conversation(NewConversation { slug, token_hash: token, input_id: "start", seed: 1, context, known: None, now: now() }).await.unwrap()
+        self.store
+            .start_conversation(NewConversation { slug, token_hash: token, input_id: "start", seed: 1, context, known: None, now: self.clock.now() })
+            .await
+            .unwrap()
     }
 
     /// Talks to the home's dialogue with typed replies; gives what the last one came to.
     pub async fn talk(&self, token: &[u8], replies: &[&str]) -> Taken {
         let mut last = self.start(&self.home.slug, token).await;
         for (index, text) in replies.iter().enumerate() {
-            let body = if *text == ">skip" { InputBody::Skip } else { InputBody::Reply { text: (*text).to_owned() } };
-            let input = Input { id: format!("i{index}"), expects: last.view.sequence, body };
-            last = self.store.take_input(token, &input, now()).await.unwrap();
+            let body = if *text == ">skip" { ProspectInput::Skip } else { ProspectInput::Reply { text: (*text).to_owned() } };
+            let input = ProspectMessage { id: format!("i{index}"), expects: last.view.sequence, body };
+            last = self.store.take_input(token, input, self.clock.now()).await.unwrap();
         }
         last
     }
@@ -114,6 +120,10 @@ impl Fixture {
     }
 
     pub async fn leads(&self, person: &Person) -> Vec<LeadRow> {
-        self.store.leads(person, LeadFilter::All).await.unwrap()
+        self.leads_by(person, LeadFilter::All, "").await
+    }
+
+    pub async fn leads_by(&self, person: &Person, filter: LeadFilter, search: &str) -> Vec<LeadRow> {
+        self.store.leads(person, &LeadQuery { filter, search, after: None }).await.unwrap().leads
     }
 }

@@ -1,35 +1,32 @@
-/** Says now and then that this window has the draft open, and learns who else has. */
-import { useEffect, useState } from "react";
+/** Says that this window has the draft open, and learns who else has, what they changed and said. */
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 
-import type { Schemas } from "../../../api";
 import { ask, client } from "../../../api";
+import { commentsQuery, queries } from "../lib/query";
+import { useLive } from "../live/useLive";
 
-const EVERY_MS = 6_000;
-
-export type Presence = Schemas["Presence"];
+/** A window that says nothing for 45 seconds counts as closed. */
+const EVERY_MS = 20_000;
 
 export function usePresence(dialogue: string, at: string | null, onRevision: (revision: number) => void) {
-  const [presence, setPresence] = useState<Presence | null>(null);
+  const { data, refetch } = useQuery({
+    queryKey: ["presence", dialogue, at],
+    queryFn: () =>
+      ask(client.POST("/api/dialogues/{dialogue}/presence", { params: { path: { dialogue } }, body: { at } })),
+    refetchInterval: EVERY_MS,
+    placeholderData: keepPreviousData,
+    // Who is here matters less than what is being written; the next look tries again.
+    retry: false,
+  });
+  const revision = data?.revision;
   useEffect(() => {
-    let over = false;
-    const beat = async () => {
-      try {
-        const found = await ask(
-          client.POST("/api/dialogues/{dialogue}/presence", { params: { path: { dialogue } }, body: { at } }),
-        );
-        if (over) return;
-        setPresence((known) => (JSON.stringify(known) === JSON.stringify(found) ? known : found));
-        onRevision(found.revision);
-      } catch {
-        // Who is here matters less than what is being written; the next beat tries again.
-      }
-    };
-    void beat();
-    const timer = setInterval(() => void beat(), EVERY_MS);
-    return () => {
-      over = true;
-      clearInterval(timer);
-    };
-  }, [dialogue, at, onRevision]);
-  return presence;
+    if (revision !== undefined) onRevision(revision);
+  }, [revision, onRevision]);
+  useLive(`draft.${dialogue}`, (kind) => {
+    void refetch();
+    if (kind === "comment" || kind === "all")
+      void queries.invalidateQueries({ queryKey: commentsQuery(dialogue).queryKey });
+  });
+  return data ?? null;
 }

@@ -17,7 +17,7 @@ export function NarrowPage() {
   useEffect(() => {
     const onMessage = (event: MessageEvent) => {
       if (event.origin !== location.origin || event.source !== frame.current?.contentWindow) return;
-      const { inputs } = (event.data ?? {}) as { inputs?: Schemas["InputBody"][] };
+      const { inputs } = (event.data ?? {}) as { inputs?: Schemas["ProspectInput"][] };
       if (!Array.isArray(inputs)) return;
       const next = { ...rehearsal.get().body, inputs };
       setLoaded((known) => ({ ...known, now: JSON.stringify(next) }));

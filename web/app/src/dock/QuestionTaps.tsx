@@ -4,7 +4,7 @@ import type { Schemas } from "../../../api";
 import { Button, Labelled, Select, TextInput } from "../../../kit/ui";
 
 type Question = Schemas["Question"];
-type Input = Schemas["InputBody"];
+type Input = Schemas["ProspectInput"];
 type Part = { question: Question; onAnswer: (input: Input) => void };
 
 /** What a rehearsed question can be answered with beside typing: options, ticks, a form, or changes of what was kept. */

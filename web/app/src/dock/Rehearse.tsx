@@ -12,7 +12,7 @@ import { RehearsalSetup } from "./RehearsalSetup";
 import type { Answer } from "./rehearsal";
 import { rehearsal, setRehearsal } from "./rehearsal";
 
-type Input = Schemas["InputBody"];
+type Input = Schemas["ProspectInput"];
 type Line = Schemas["Line"];
 
 /** Talk to the draft as a prospect would, with the reasons beside every line. Nothing of it is kept or counted. */

@@ -66,6 +66,7 @@ export const commands = [
   { id: "next-row", label: "Next lead", keys: "J", where: "leads" },
   { id: "previous-row", label: "Previous lead", keys: "K", where: "leads" },
   { id: "mark-called", label: "Mark called", keys: "C", where: "leads" },
+  { id: "mark-spoken", label: "Mark spoken to", keys: "S", where: "leads" },
   { id: "mark-won", label: "Mark won", keys: "W", where: "leads" },
   { id: "mark-lost", label: "Mark lost", keys: "L", where: "leads" },
   { id: "mark-no-fit", label: "Mark not a fit", keys: "N", where: "leads" },

@@ -1,29 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { clsx } from "clsx";
-import { useEffect, useState } from "react";
 
 import type { Schemas } from "../../../api";
-import { RequestFailed, ask, client } from "../../../api";
-import { Button, Notice, TextInput } from "../../../kit/ui";
-import { leadQuery, meQuery, queries } from "../lib/query";
-import { ago, stamp } from "../lib/time";
-
-export type Mark = "new" | "called" | "won" | "lost" | "not_a_fit";
-
-const marks: { key: Mark; label: string; keys: string }[] = [
-  { key: "called", label: "Called", keys: "C" },
-  { key: "won", label: "Won", keys: "W" },
-  { key: "lost", label: "Lost…", keys: "L" },
-  { key: "not_a_fit", label: "Not a fit…", keys: "N" },
-];
-
-const words: Record<string, string> = {
-  new: "Not called yet",
-  called: "Called",
-  won: "Won",
-  lost: "Lost",
-  not_a_fit: "Not a fit",
-};
+import { Notice } from "../../../kit/ui";
+import { leadQuery, meQuery } from "../lib/query";
+import { ago, day, stamp } from "../lib/time";
+import { Differs } from "./Differs";
+import { AskFirst, Marks, useOutcome } from "./Outcome";
+import type { Status } from "./words";
+import { isAsking, statusWords } from "./words";
 
 /** A lead: why it qualifies, what they told us, in their words, why it is whose it is, what happened so far. */
 export function LeadDetail({
@@ -32,40 +17,16 @@ export function LeadDetail({
   onMark,
 }: {
   id: string;
-  mark: Mark | null;
-  onMark: (mark: Mark | null) => void;
+  mark: Status | null;
+  onMark: (mark: Status | null) => void;
 }) {
   const { data: lead, error, isPending } = useQuery(leadQuery(id));
   const me = useQuery(meQuery).data;
-  const [reason, setReason] = useState("");
-  const [says, setSays] = useState("");
-
-  const say = async (status: Mark, why?: string) => {
-    if (!lead) return;
-    setSays("");
-    try {
-      const changed = await ask(
-        client.POST("/api/leads/{lead}/outcome", {
-          params: { path: { lead: id } },
-          body: { revision: lead.revision, status, reason: why ?? null },
-        }),
-      );
-      queries.setQueryData(leadQuery(id).queryKey, changed);
-      onMark(null);
-      setReason("");
-      await queries.invalidateQueries({ queryKey: ["leads"] });
-    } catch (failure) {
-      if (!(failure instanceof RequestFailed)) throw failure;
-      setSays(failure.message);
-      onMark(null);
-      if (failure.code === "conflict") await queries.refetchQueries({ queryKey: leadQuery(id).queryKey });
-    }
+  const { say, says } = useOutcome(lead, () => onMark(null));
+  const act = (status: Status) => {
+    if (isAsking(status)) onMark(status);
+    else void say(status);
   };
-  const needsReason = mark === "lost" || mark === "not_a_fit";
-  useEffect(() => {
-    if (mark && !needsReason && lead) void say(mark);
-    // oxlint-disable-next-line react/exhaustive-deps -- a mark is acted on once, when it is made
-  }, [mark]);
 
   if (error) return <Notice tone="wrong">{error.message}</Notice>;
   if (isPending || !lead) return <p className="p-5 text-soft">Reading the lead</p>;
@@ -83,53 +44,16 @@ export function LeadDetail({
             row.status === "new" ? "text-amber" : row.status === "won" ? "text-spruce" : "text-soft",
           )}
         >
-          {words[row.status]}
+          {statusWords[row.status]}
         </span>
       </div>
       {me?.works_leads ? (
-        <div className="mt-2.5 flex flex-wrap gap-2">
-          {marks.map(({ key, label, keys }) => (
-            <Button
-              key={key}
-              look={key === "called" && row.status === "new" ? "primary" : "plain"}
-              title={`Shortcut ${keys}`}
-              disabled={row.status === key}
-              onClick={() => onMark(key)}
-            >
-              {label}
-            </Button>
-          ))}
-          {row.status !== "new" && (
-            <Button look="quiet" onClick={() => onMark("new")}>
-              Open again
-            </Button>
-          )}
-        </div>
+        <Marks status={row.status} onMark={act} />
       ) : (
-        <p className="mt-2 text-sm text-soft">What became of it is said by reps.</p>
+        <p className="mt-2 text-sm text-soft">Only reps and sales leads say what became of a lead.</p>
       )}
-      {needsReason && (
-        <form
-          className="mt-2 flex gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void say(mark, reason);
-          }}
-        >
-          <TextInput
-            aria-label="Why"
-            autoFocus
-            placeholder={mark === "lost" ? "Why was it lost?" : "Why is it not a fit?"}
-            value={reason}
-            maxLength={500}
-            onChange={(event) => setReason(event.target.value)}
-            onKeyDown={(event) => event.key === "Escape" && onMark(null)}
-          />
-          <Button look="primary" type="submit" disabled={mark === "lost" && !reason.trim()}>
-            Save
-          </Button>
-          <Button onClick={() => onMark(null)}>Not now</Button>
-        </form>
+      {isAsking(mark) && (
+        <AskFirst key={mark} status={mark} onSay={(details) => void say(mark, details)} onCancel={() => onMark(null)} />
       )}
       {says && (
         <p role="alert" className="mt-2 text-sm text-clay">
@@ -137,6 +61,13 @@ export function LeadDetail({
         </p>
       )}
       {lead.reason && <p className="mt-2 text-sm">Because: {lead.reason}</p>}
+      {lead.amount && (
+        <p className="mt-2 text-sm">
+          Worth <b className="font-semibold figures">{[lead.amount, lead.currency].filter(Boolean).join(" ")}</b>
+        </p>
+      )}
+      {lead.later_on && <p className="mt-2 text-sm">Call again on {day(lead.later_on)}</p>}
+      <Differs lead={lead} works={me?.works_leads ?? false} />
 
       {lead.score && <WhyTheyQualify score={lead.score} />}
 

@@ -1,35 +1,48 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
 import { clsx } from "clsx";
 import { useEffect, useState } from "react";
 
 import type { Schemas } from "../../../api";
-import { BandMark, Notice, TextInput, useTitle } from "../../../kit/ui";
+import { BandMark, Button, Notice, TextInput, useTitle } from "../../../kit/ui";
 import { BottomLine } from "../frame/BottomLine";
 import { useCommands } from "../frame/useCommands";
 import type { LeadFilter } from "../lib/query";
-import { leadsQuery, meQuery } from "../lib/query";
+import { leadQuery, leadsQuery, meQuery, queries } from "../lib/query";
 import { ago } from "../lib/time";
+import { useLive } from "../live/useLive";
 import { LeadDetail } from "./LeadDetail";
-import type { Mark } from "./LeadDetail";
+import { useOutcome } from "./Outcome";
+import type { Status } from "./words";
+import { empty, isOpen, nextWords, statusWords } from "./words";
 
-const tabs: { key: LeadFilter; label: string; empty: string }[] = [
-  {
-    key: "mine",
-    label: "Mine to call",
-    empty: "Nothing to call. A lead stands here as soon as the rotation picks you.",
-  },
-  { key: "queue", label: "In my queues", empty: "No open lead of a colleague in your queues." },
-  { key: "all", label: "Everything", empty: "No lead yet. They come from the conversations of released dialogues." },
+const tabs: { key: LeadFilter; label: string }[] = [
+  { key: "mine", label: "Mine to call" },
+  { key: "queue", label: "In my queues" },
+  { key: "all", label: "Everything" },
 ];
 
-const statusWords: Record<string, string> = {
-  new: "First call",
-  called: "Called, outcome open",
-  won: "Won",
-  lost: "Lost",
-  not_a_fit: "Not a fit",
-};
+/** How long typing rests before it is searched for. */
+const REST_MS = 250;
+
+function useRested(text: string): string {
+  const [rested, setRested] = useState(text);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(text.trim()), REST_MS);
+    return () => clearTimeout(timer);
+  }, [text]);
+  return rested;
+}
+
+type Pages = { pages: Schemas["LeadPage"][] } | undefined;
+
+const rowsOf = (data: Pages): Schemas["LeadRow"][] => data?.pages.flatMap((page) => page.leads) ?? [];
+
+/** "12", or "100+" where there are more pages. */
+function countOf(data: Pages): string {
+  if (!data) return "";
+  return `${rowsOf(data).length}${data.pages.at(-1)?.next ? "+" : ""}`;
+}
 
 export function LeadsScreen() {
   useTitle("Leads");
@@ -38,17 +51,17 @@ export function LeadsScreen() {
   const me = useQuery(meQuery).data;
   const [show, setShow] = useState<LeadFilter>(me?.works_leads === false ? "all" : "mine");
   const [search, setSearch] = useState("");
-  const [mark, setMark] = useState<Mark | null>(null);
-  const mine = useQuery(leadsQuery("mine"));
-  const queue = useQuery(leadsQuery("queue"));
-  const all = useQuery(leadsQuery("all"));
-  const current = { mine, queue, all }[show];
-  const needle = search.trim().toLowerCase();
-  const rows = (current.data ?? []).filter(
-    (row) =>
-      !needle ||
-      [row.name, row.company, row.wants, row.band, row.owner].some((text) => text?.toLowerCase().includes(needle)),
-  );
+  const [mark, setMark] = useState<Status | null>(null);
+  const mine = useInfiniteQuery(leadsQuery("mine")).data;
+  const queue = useInfiniteQuery(leadsQuery("queue")).data;
+  const all = useInfiniteQuery(leadsQuery("all")).data;
+  const needle = useRested(search);
+  const current = useInfiniteQuery(leadsQuery(show, needle));
+  const rows = rowsOf(current.data);
+  useLive("leads", () => {
+    void queries.invalidateQueries({ queryKey: ["leads"] });
+    if (lead) void queries.invalidateQueries({ queryKey: ["lead", lead] });
+  });
   const open = (id: string) => void navigate({ to: "/leads/$lead", params: { lead: id } });
   const first = rows[0]?.id;
   useEffect(() => {
@@ -59,19 +72,21 @@ export function LeadsScreen() {
     const next = rows[Math.min(Math.max(at + by, 0), rows.length - 1)];
     if (next) open(next.id);
   };
+  const shown = useQuery({ ...leadQuery(lead ?? ""), enabled: lead !== undefined }).data;
+  const said = useOutcome(shown, () => setMark(null));
   useCommands("leads", {
     "next-row": () => step(1),
     "previous-row": () => step(-1),
     ...(me?.works_leads && lead
       ? {
-          "mark-called": () => setMark("called"),
+          "mark-called": () => void said.say("trying"),
+          "mark-spoken": () => void said.say("spoken"),
           "mark-won": () => setMark("won"),
           "mark-lost": () => setMark("lost"),
           "mark-no-fit": () => setMark("not_a_fit"),
         }
       : {}),
   });
-  const words = tabs.find((tab) => tab.key === show);
   return (
     <>
       <div className="flex min-h-0 grow max-lg:flex-col max-lg:overflow-auto">
@@ -89,8 +104,7 @@ export function LeadsScreen() {
                     show === tab.key ? "border-ink font-semibold" : "border-transparent text-soft hover:text-ink",
                   )}
                 >
-                  {tab.label}{" "}
-                  <b className="font-semibold figures">{{ mine, queue, all }[tab.key].data?.length ?? ""}</b>
+                  {tab.label} <b className="font-semibold figures">{countOf({ mine, queue, all }[tab.key])}</b>
                 </button>
               ))}
             </div>
@@ -123,7 +137,17 @@ export function LeadsScreen() {
             </table>
             {current.isPending && <p className="p-3 text-soft">Reading the leads</p>}
             {current.data && rows.length === 0 && (
-              <p className="p-3 text-soft">{needle ? `No lead with “${search.trim()}”.` : words?.empty}</p>
+              <p className="p-3 text-soft">{needle ? `No lead with “${needle}”.` : empty[show]}</p>
+            )}
+            {current.hasNextPage && (
+              <Button
+                look="quiet"
+                className="m-2"
+                disabled={current.isFetchingNextPage}
+                onClick={() => void current.fetchNextPage()}
+              >
+                {current.isFetchingNextPage ? "Reading more" : "Show more"}
+              </Button>
             )}
           </div>
         </main>
@@ -139,16 +163,18 @@ export function LeadsScreen() {
         </aside>
       </div>
       <BottomLine
-        right={me?.works_leads ? "J K move · C called · W won · L lost · N not a fit · ? all" : "J K move · ? all"}
+        right={
+          me?.works_leads ? "J K move · C called · S spoke · W won · L lost · N not a fit · ? all" : "J K move · ? all"
+        }
       >
         <span>
-          <b>{mine.data?.length ?? 0}</b> to call
+          <b>{countOf(mine) || 0}</b> to call
         </span>
         <span>
-          <b>{(mine.data ?? []).filter((row) => row.status === "new").length}</b> not called yet
+          <b>{rowsOf(mine).filter((row) => row.status === "new").length}</b> not called yet
         </span>
         <span>
-          <b>{(all.data ?? []).filter((row) => row.status === "won").length}</b> won
+          <b>{rowsOf(all).filter((row) => row.status === "won").length}</b> won
         </span>
       </BottomLine>
     </>
@@ -189,7 +215,7 @@ function LeadRow({
         )}
         {row.band && <BandMark label={row.band} rank={row.band_rank} />}
       </td>
-      <td>{show === "mine" ? statusWords[row.status] : <OwnerWords row={row} />}</td>
+      <td>{show === "mine" ? nextWords[row.status] : <OwnerWords row={row} />}</td>
     </tr>
   );
 }
@@ -198,9 +224,7 @@ function OwnerWords({ row }: { row: Schemas["LeadRow"] }) {
   return (
     <>
       {row.mine ? "you" : (row.owner ?? "nobody yet")}
-      <p className="text-xs text-soft">
-        {row.status === "new" || row.status === "called" ? row.queue : statusWords[row.status]}
-      </p>
+      <p className="text-xs text-soft">{isOpen(row.status) ? row.queue : statusWords[row.status]}</p>
     </>
   );
 }

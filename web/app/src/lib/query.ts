@@ -1,5 +1,5 @@
 /** Server state: one query client, one hook per thing that is read. */
-import { QueryClient, queryOptions } from "@tanstack/react-query";
+import { QueryClient, infiniteQueryOptions, keepPreviousData, queryOptions } from "@tanstack/react-query";
 
 import type { Schemas } from "../../../api";
 import { RequestFailed, ask, client } from "../../../api";
@@ -67,11 +67,15 @@ export const queuesQuery = queryOptions({ queryKey: ["queues"], queryFn: () => a
 
 export type LeadFilter = "mine" | "queue" | "all";
 
-export const leadsQuery = (show: LeadFilter) =>
-  queryOptions({
-    queryKey: ["leads", show],
-    queryFn: () => ask(client.GET("/api/leads", { params: { query: { show } } })),
-    refetchInterval: 30_000,
+/** Pages of leads; what is searched for is looked for at the server. */
+export const leadsQuery = (show: LeadFilter, search = "") =>
+  infiniteQueryOptions({
+    queryKey: ["leads", show, search],
+    queryFn: ({ pageParam }) =>
+      ask(client.GET("/api/leads", { params: { query: { show, search, after: pageParam ?? undefined } } })),
+    initialPageParam: null as string | null,
+    getNextPageParam: (page) => page.next ?? null,
+    placeholderData: keepPreviousData,
   });
 
 export const leadQuery = (lead: string) =>
@@ -84,7 +88,6 @@ export const commentsQuery = (dialogue: string) =>
   queryOptions({
     queryKey: ["comments", dialogue],
     queryFn: () => ask(client.GET("/api/dialogues/{dialogue}/comments", { params: { path: { dialogue } } })),
-    refetchInterval: 15_000,
   });
 
 export const ledgerQuery = (dialogue: string, revision: number) =>

@@ -20,3 +20,9 @@ export function clock(when: string): string {
 export function stamp(when: string): string {
   return `${new Date(when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })} ${clock(when)}`;
 }
+
+/** "Tue 1 Dec 2026" of a date without a time. */
+export function day(date: string): string {
+  const words = { weekday: "short", day: "numeric", month: "short", year: "numeric", timeZone: "UTC" } as const;
+  return new Date(`${date}T00:00:00Z`).toLocaleDateString("en-GB", words);
+}

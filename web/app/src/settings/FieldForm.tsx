@@ -159,6 +159,22 @@ export function FieldForm({
           </div>
         )}
       </Labelled>
+      {field.record !== undefined && field.record !== "lead" && (
+        <Labelled label="Where one is on file">
+          {(id) => (
+            <Select
+              id={id}
+              value={field.policy ?? "take_newest"}
+              onChange={(event) => set({ policy: event.target.value as NonNullable<Field["policy"]> })}
+            >
+              <option value="take_newest">take the newest</option>
+              <option value="keep_first">keep the first</option>
+              <option value="add_to_list">add to the list</option>
+              <option value="take_highest">take the highest</option>
+            </Select>
+          )}
+        </Labelled>
+      )}
       <Labelled label="Description">
         {(id) => (
           <TextArea

@@ -201,7 +201,7 @@ impl FreeReader {
         };
         for (field, offer) in given {
             let heard = Heard::at(work.scan.raw, offer.start, offer.end);
-            if self.fields[field].reader.reads_back(&offer.value, context)
+            if self.fields[field].reader.reads_back(&offer.value, "", context)
                 && let Reading::Value { value, heard } = self.fields[field].reader.judge(offer.value.clone(), heard, context, 0)
             {
                 work.taken[field] = Some((Taken { field, value, heard }, offer.start));

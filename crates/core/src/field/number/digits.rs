@@ -42,7 +42,8 @@ pub(super) fn at(scan: &Scan<'_>, start: usize, language: &Language) -> Result<D
     let first = &tokens[start].folded;
     let mut spaced = false;
     if next == start + 1 && first.len() <= 3 && !first.starts_with('0') {
-        while let Some(group) = tokens.get(next).filter(|token| token.kind == Kind::Digits && token.folded.len() == 3 && !token.glued) {
+        // A decimal has 28 digits at most.
+        while let Some(group) = tokens.get(next).filter(|token| token.kind == Kind::Digits && token.folded.len() == 3 && !token.glued && next - start < 11) {
             let between = scan.raw.get(tokens[next - 1].end..group.start).unwrap_or_default();
             // A glued dash, slash or letter behind it makes it something else; a decimal mark may follow.
             let ends =

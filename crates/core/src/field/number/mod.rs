@@ -176,7 +176,9 @@ pub(super) fn amount_at(scan: &Scan<'_>, index: usize, language: &Language) -> R
     let tokens = &scan.tokens;
     if phone_like(scan, index) {
         let mut end = index + 1;
-        while tokens.get(end).is_some_and(|token| token.kind == Kind::Digits || matches!(&*token.folded, "-" | "." | "/" | "(" | ")" | "+")) {
+        // Behind so many tokens it is no phone number any more; the rest is looked at anew.
+        while end - index < 40 && tokens.get(end).is_some_and(|token| token.kind == Kind::Digits || matches!(&*token.folded, "-" | "." | "/" | "(" | ")" | "+"))
+        {
             end += 1;
         }
         return Err(end);

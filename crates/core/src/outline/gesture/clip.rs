@@ -158,6 +158,7 @@ fn empty(like: &Dialogue) -> Dialogue {
         side_talk: Vec::new(),
         offers: Vec::new(),
         scorecards: Vec::new(),
+        default_scorecard: None,
         tables: Vec::new(),
         routing: crate::file::Routing::default(),
         brief: crate::file::Brief::default(),

@@ -97,6 +97,7 @@ impl Plan {
             turns,
             sections,
             endings,
+            default_card: file.default_card_place(),
             cards,
             routes,
             zone,

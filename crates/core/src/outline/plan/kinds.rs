@@ -94,7 +94,10 @@ impl<'a> Compiler<'a> {
             }
             Turn::FileLead(file) => {
                 let card = match &file.scorecard {
-                    None => (!self.file.scorecards.is_empty()).then_some(0),
+                    None if self.file.scorecards.len() > 1 && self.file.default_card_place().is_none() => {
+                        return Err(("target", "this dialogue has several scorecards: name one here, or say which is the default".to_owned()));
+                    }
+                    None => self.file.default_card_place(),
                     Some(id) => {
                         Some(self.file.scorecards.iter().position(|card| card.id == *id).ok_or_else(|| ("target", format!("there is no scorecard “{id}”")))?)
                     }

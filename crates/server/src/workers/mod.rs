@@ -1,0 +1,146 @@
+//! Workers take due jobs and do them. Every server has some; a job is done by one of them at a time, at least once.
+//!
+//! To add a kind of job: its variant in the store's `JobKind`, a file here with its handler, and an arm in [`handle`].
+
+mod silence;
+
+use std::collections::HashMap;
+use std::sync::{Arc, Mutex, PoisonError};
+use std::time::Duration;
+
+use lumbo_store::{Ended, Job, JobKind, LEASE, Store, StoreError};
+use rand::Rng;
+use tokio::sync::{Semaphore, watch};
+use tokio::task::JoinSet;
+use uuid::Uuid;
+
+/// Jobs done at once by one server.
+const AT_ONCE: usize = 4;
+/// Jobs taken in one go.
+const BATCH: i64 = 10;
+/// How often jobs are looked for without being woken: polling is the truth, waking a hint.
+const POLL: Duration = Duration::from_secs(5);
+/// How often what has had its time is cleared away and counted.
+const TIDY: Duration = Duration::from_secs(60);
+/// How long a stopping server waits for jobs under way before it gives them back.
+const FINISH: Duration = Duration::from_secs(8);
+
+/// Jobs under way, to be given back where they are not finished in time.
+type UnderWay = Arc<Mutex<HashMap<Uuid, Job>>>;
+
+/// Works until told to stop, then finishes what is under way or gives it back.
+pub(crate) async fn work(store: Store, mut stop: watch::Receiver<bool>) {
+    let room = Arc::new(Semaphore::new(AT_ONCE));
+    let (mut tasks, jobs) = (JoinSet::new(), UnderWay::default());
+    let mut tidy = tokio::time::interval(TIDY);
+    tidy.set_missed_tick_behavior(tokio::time::MissedTickBehavior::Delay);
+    while !*stop.borrow() {
+        let found = take(&store, &room, &mut tasks, &jobs).await;
+        if found {
+            continue;
+        }
+        tokio::select! {
+            () = store.wakes().jobs_woken() => {}
+            () = tokio::time::sleep(POLL) => {}
+            _ = tidy.tick() => look_after(&store).await,
+            _ = stop.changed() => {}
+        }
+        while tasks.try_join_next().is_some() {}
+    }
+    let _ = tokio::time::timeout(FINISH, async { while tasks.join_next().await.is_some() {} }).await;
+    tasks.abort_all();
+    let unfinished: Vec<Job> = jobs.lock().unwrap_or_else(PoisonError::into_inner).drain().map(|(_, job)| job).collect();
+    for job in unfinished {
+        if let Err(error) = store.end_job(&job, Ended::GivenBack, 0.5).await {
+            tracing::warn!(job = %job.id, %error, "a job could not be given back; its lease runs out");
+        }
+    }
+}
+
+/// Takes what is due and begins it; true where there may be more.
+async fn take(store: &Store, room: &Arc<Semaphore>, tasks: &mut JoinSet<()>, under_way: &UnderWay) -> bool {
+    let jobs = match store.take_jobs(BATCH).await {
+        Ok(jobs) => jobs,
+        Err(error) => {
+            tracing::warn!(%error, "jobs could not be taken");
+            return false;
+        }
+    };
+    let more = !jobs.is_empty();
+    under_way.lock().unwrap_or_else(PoisonError::into_inner).extend(jobs.iter().map(|job| (job.id, job.clone())));
+    for job in jobs {
+        // Whoever waits here keeps the leases of the rest: they are longer than a batch takes, and renewed once begun.
+        let Ok(permit) = Arc::clone(room).acquire_owned().await else { return false };
+        let (store, under_way) = (store.clone(), Arc::clone(under_way));
+        tasks.spawn(async move {
+            attempt(&store, &job).await;
+            under_way.lock().unwrap_or_else(PoisonError::into_inner).remove(&job.id);
+            drop(permit);
+        });
+    }
+    more
+}
+
+/// One attempt at a job, its lease renewed while it lasts.
+async fn attempt(store: &Store, job: &Job) {
+    let kind = job.kind.as_str();
+    let renewing = async {
+        let third = Duration::from_secs(LEASE.as_secs().unsigned_abs() / 3);
+        loop {
+            tokio::time::sleep(third).await;
+            if matches!(store.renew_lease(job).await, Ok(false)) {
+                return;
+            }
+        }
+    };
+    let ended = tokio::select! {
+        ended = handle(store, job) => ended,
+        // Another worker has it now.
+        () = renewing => return,
+    };
+    let ended = ended.unwrap_or_else(|error| match error {
+        StoreError::Newer(_) | StoreError::Away(_) => Ended::GivenBack,
+        other => Ended::Failed(other.to_string()),
+    });
+    if let Ended::Failed(error) = &ended {
+        tracing::warn!(kind, job = %job.id, error, "a job failed");
+    }
+    let outcome = match &ended {
+        Ended::Done => "done",
+        Ended::Later(_) => "later",
+        Ended::Failed(_) => "failed",
+        Ended::GivenBack => "given_back",
+    };
+    metrics::counter!("lumbo_job_attempts_total", "kind" => kind, "outcome" => outcome).increment(1);
+    let chance = rand::rng().random_range(0.0..1.0);
+    if let Err(error) = store.end_job(job, ended, chance).await {
+        tracing::warn!(kind, job = %job.id, %error, "what came of a job could not be kept; it is done again");
+    }
+}
+
+async fn handle(store: &Store, job: &Job) -> Result<Ended, StoreError> {
+    match job.kind {
+        JobKind::Silence => silence::handle(store, job).await,
+    }
+}
+
+/// Clears away what has had its time, and counts jobs.
+async fn look_after(store: &Store) {
+    if let Err(error) = store.tidy().await {
+        tracing::warn!(%error, "what has had its time could not be cleared away");
+    }
+    match store.job_counts().await {
+        Ok(counts) => {
+            for count in counts {
+                let gauge = |name: &'static str, value: i64| {
+                    metrics::gauge!(name, "kind" => count.kind.clone()).set(f64::from(i32::try_from(value).unwrap_or(i32::MAX)))
+                };
+                gauge("lumbo_jobs_waiting", count.waiting);
+                gauge("lumbo_jobs_failing", count.failing);
+                gauge("lumbo_jobs_parked", count.parked);
+                gauge("lumbo_jobs_oldest_seconds", count.oldest);
+            }
+        }
+        Err(error) => tracing::warn!(%error, "jobs could not be counted"),
+    }
+}

@@ -1,0 +1,271 @@
+//! Jobs: all that happens later. A row is written in the transaction that causes it, taken by a worker under a lease, and
+//! done at least once: what a handler does must be safe to do again.
+//!
+//! | step | how |
+//! |---|---|
+//! | set | [`set`] in the caller's transaction; the same kind and key are never waiting twice |
+//! | take | [`Store::take_jobs`]: due ones, and those whose lease ran out, with `skip locked` |
+//! | keep | [`Store::renew_lease`] while it is worked on |
+//! | end | [`Store::end_job`]: done, later, failed (tried again by the timetable, parked after it), or given back |
+//!
+//! To add a kind: a variant of [`JobKind`], what sets it, and a handler of its own in the server's `workers/`.
+
+mod wake;
+
+use jiff::{SignedDuration, Timestamp};
+use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
+use lumbo_core::deliver::retry;
+use sqlx::PgConnection;
+use uuid::Uuid;
+
+use crate::{Store, StoreError};
+
+pub use wake::Wakes;
+
+/// How long a worker has a job before others may take it; it renews the lease while it works.
+pub const LEASE: SignedDuration = SignedDuration::from_secs(30);
+/// How long ended jobs are kept.
+const KEPT: SignedDuration = SignedDuration::from_hours(24 * 7);
+
+/// What a job does.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum JobKind {
+    /// Ends a conversation that was silent past its author's limit.
+    Silence,
+}
+
+impl JobKind {
+    /// Every kind.
+    pub const ALL: [Self; 1] = [Self::Silence];
+
+    /// Its name in the table and in metrics.
+    #[must_use]
+    pub fn as_str(self) -> &'static str {
+        match self {
+            Self::Silence => "silence",
+        }
+    }
+
+    fn parse(text: &str) -> Option<Self> {
+        Self::ALL.into_iter().find(|kind| kind.as_str() == text)
+    }
+}
+
+/// A job that a worker has taken.
+#[derive(Debug, Clone)]
+pub struct Job {
+    /// Its workspace.
+    pub workspace: Uuid,
+    /// Its id.
+    pub id: Uuid,
+    /// What it does.
+    pub kind: JobKind,
+    /// What it is about.
+    pub subject: Uuid,
+    /// Failed attempts so far.
+    pub attempts: u32,
+    /// When the first of them was.
+    pub failing_since: Option<Timestamp>,
+    lease: Uuid,
+}
+
+/// How an attempt ended.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Ended {
+    /// Nothing is left to do.
+    Done,
+    /// It is not time yet; no failure.
+    Later(Timestamp),
+    /// It failed: tried again by the timetable, parked after it.
+    Failed(String),
+    /// It cannot be done by this server: given back as it was, for another one, a little later.
+    GivenBack,
+}
+
+/// How many jobs there are of a kind.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct JobCount {
+    /// The kind's name.
+    pub kind: String,
+    /// Waiting or being done.
+    pub waiting: i64,
+    /// Waiting, and failed before.
+    pub failing: i64,
+    /// Given up.
+    pub parked: i64,
+    /// Seconds since the oldest due one was due.
+    pub oldest: i64,
+}
+
+/// Sets a job, in the caller's transaction. One of the same kind and key that waits or is being done stays as it is.
+pub(crate) async fn set(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    kind: JobKind,
+    subject: Uuid,
+    key: &str,
+    due: Timestamp,
+    now: Timestamp,
+) -> Result<(), StoreError> {
+    sqlx::query!(
+        "insert into jobs (workspace_id, id, kind, subject, key, due_at, made_at) values ($1, $2, $3, $4, $5, $6, $7)
+         on conflict (workspace_id, kind, key) do update
+         set state = 'waiting', due_at = excluded.due_at, attempts = 0, failing_since = null, last_error = null, ended_at = null
+         where jobs.state in ('done', 'parked')",
+        workspace,
+        Uuid::now_v7(),
+        kind.as_str(),
+        subject,
+        key,
+        due.to_sqlx() as _,
+        now.to_sqlx() as _
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// How long a job waits that a server gave back, so that another one can take it.
+const GIVEN_BACK_FOR: SignedDuration = SignedDuration::from_secs(5);
+
+impl Store {
+    /// Takes due jobs, those first that are due longest, and those whose worker has died. Every workspace's: a worker serves
+    /// them all; each job is then done within its own.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn take_jobs(&self, most: i64) -> Result<Vec<Job>, StoreError> {
+        let now = self.now();
+        let lease = Uuid::new_v4();
+        let rows = sqlx::query!(
+            "with due as (select workspace_id, id from jobs where state = 'waiting' and due_at <= $3 order by due_at limit $4 for update skip locked),
+               lost as (select workspace_id, id from jobs where state = 'leased' and leased_until <= $3 order by leased_until limit $4 for update skip locked)
+             update jobs set state = 'leased', lease = $1, leased_until = $2 from (select * from due union all select * from lost) due
+             where jobs.workspace_id = due.workspace_id and jobs.id = due.id
+             returning jobs.workspace_id, jobs.id, kind, subject, attempts, failing_since as \"failing_since: SqlTimestamp\"",
+            lease,
+            now.saturating_add(LEASE).map_err(StoreError::kept)?.to_sqlx() as _,
+            now.to_sqlx() as _,
+            most
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let mut jobs = Vec::with_capacity(rows.len());
+        for row in rows {
+            let job = |kind| Job {
+                workspace: row.workspace_id,
+                id: row.id,
+                kind,
+                subject: row.subject,
+                attempts: u32::try_from(row.attempts).unwrap_or(0),
+                failing_since: row.failing_since.map(SqlTimestamp::to_jiff),
+                lease,
+            };
+            match JobKind::parse(&row.kind) {
+                Some(kind) => jobs.push(job(kind)),
+                // A newer server set it, and will do it.
+                None => drop(self.end_job(&job(JobKind::Silence), Ended::GivenBack, 0.5).await?),
+            }
+        }
+        Ok(jobs)
+    }
+
+    /// Keeps a job for longer; false where the lease was lost and another worker may be at it.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn renew_lease(&self, job: &Job) -> Result<bool, StoreError> {
+        let until = self.now().saturating_add(LEASE).map_err(StoreError::kept)?;
+        let renewed = sqlx::query!(
+            "update jobs set leased_until = $4 where workspace_id = $1 and id = $2 and lease = $3 and state = 'leased'",
+            job.workspace,
+            job.id,
+            job.lease,
+            until.to_sqlx() as _
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(renewed.rows_affected() > 0)
+    }
+
+    /// Says how an attempt ended. `chance`, from 0 up to 1, spreads the next attempt; false where the lease was lost, and
+    /// nothing was written.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn end_job(&self, job: &Job, ended: Ended, chance: f64) -> Result<bool, StoreError> {
+        let now = self.now();
+        let (state, due, attempts, failing_since, error) = match ended {
+            Ended::Done => ("done", now, 0, None, None),
+            Ended::Later(due) => ("waiting", due, 0, None, None),
+            Ended::GivenBack => {
+                let due = now.saturating_add(GIVEN_BACK_FOR).map_err(StoreError::kept)?;
+                ("waiting", due, job.attempts, job.failing_since, None)
+            }
+            Ended::Failed(error) => {
+                let attempts = job.attempts.saturating_add(1);
+                let since = job.failing_since.unwrap_or(now);
+                match retry::next(attempts, since, now, chance) {
+                    Some(due) => ("waiting", due, attempts, Some(since), Some(error)),
+                    None => ("parked", now, attempts, Some(since), Some(error)),
+                }
+            }
+        };
+        let written = sqlx::query!(
+            "update jobs set state = $4, due_at = $5, attempts = $6, failing_since = $7, last_error = coalesce($8, last_error), lease = null, leased_until = null,
+               ended_at = case when $4 in ('done', 'parked') then $9::timestamptz end
+             where workspace_id = $1 and id = $2 and lease = $3 and state = 'leased'",
+            job.workspace,
+            job.id,
+            job.lease,
+            state,
+            due.to_sqlx() as _,
+            i32::try_from(attempts).unwrap_or(i32::MAX),
+            failing_since.map(ToSqlx::to_sqlx) as _,
+            error.map(|error| error.chars().take(500).collect::<String>()),
+            now.to_sqlx() as _
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(written.rows_affected() > 0)
+    }
+
+    /// How many jobs there are, by kind; for metrics, over all workspaces.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn job_counts(&self) -> Result<Vec<JobCount>, StoreError> {
+        Ok(sqlx::query_as!(
+            JobCount,
+            "select kind, count(*) filter (where state in ('waiting', 'leased')) as \"waiting!\", count(*) filter (where state = 'waiting' and attempts > 0) as \"failing!\",
+               count(*) filter (where state = 'parked') as \"parked!\",
+               coalesce(extract(epoch from $1 - min(due_at) filter (where state = 'waiting' and due_at <= $1))::bigint, 0) as \"oldest!\"
+             from jobs where state <> 'done' group by kind order by kind",
+            self.now().to_sqlx() as _
+        )
+        .fetch_all(&self.pool)
+        .await?)
+    }
+
+    /// When the next job falls due, where one waits.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn next_job_due(&self) -> Result<Option<Timestamp>, StoreError> {
+        let due = sqlx::query_scalar!("select min(due_at) as \"due: SqlTimestamp\" from jobs where state = 'waiting'").fetch_one(&self.pool).await?;
+        Ok(due.map(SqlTimestamp::to_jiff))
+    }
+
+    /// Clears away what has had its time: ended jobs, old entries of streams, sessions that expired.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn tidy(&self) -> Result<(), StoreError> {
+        let now = self.now();
+        let before = now.saturating_sub(KEPT).map_err(StoreError::kept)?;
+        sqlx::query!("delete from jobs where state = 'done' and ended_at < $1", before.to_sqlx() as _).execute(&self.pool).await?;
+        self.forget_entries(now).await?;
+        sqlx::query!("delete from sessions where expires_at < $1", now.to_sqlx() as _).execute(&self.pool).await?;
+        Ok(())
+    }
+}

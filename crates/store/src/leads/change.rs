@@ -1,0 +1,250 @@
+//! What a person says became of a lead, and what they accept of what was also given.
+
+use jiff::civil::Date;
+use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
+use lumbo_core::records::{AlsoGiven, LeadStatus, Source};
+use lumbo_core::talk::read_state;
+use lumbo_core::value::Value;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use sqlx::PgConnection;
+use sqlx::types::{Json, JsonRawValue};
+use uuid::Uuid;
+
+use super::file::{keep_typed_values, show_snapshot};
+use super::{Activity, LeadDetail, log};
+use crate::live::{self, Topic};
+use crate::{Person, Store, StoreError};
+
+/// What became of a lead.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct OutcomeChange {
+    /// The revision that was looked at.
+    pub revision: i64,
+    /// The status it has from now on.
+    pub status: LeadStatus,
+    /// Why, for lost, not a fit and no lead; 500 characters at most.
+    #[serde(default)]
+    pub reason: Option<String>,
+    /// What it was won for, a decimal number that is not negative.
+    #[serde(default)]
+    pub amount: Option<String>,
+    /// ISO 4217 code of the amount.
+    #[serde(default)]
+    pub currency: Option<String>,
+    /// When to call again, for later.
+    #[serde(default)]
+    #[schemars(with = "Option<String>")]
+    pub later_on: Option<Date>,
+}
+
+/// A person's word on something that was also given.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct AlsoGivenChange {
+    /// True to put it on file, false to leave what is there.
+    pub accepted: bool,
+}
+
+pub(super) fn also_given_name(what: AlsoGiven) -> &'static str {
+    match what {
+        AlsoGiven::Name => "name",
+        AlsoGiven::Email => "email",
+        AlsoGiven::Phone => "phone",
+        AlsoGiven::Company => "company",
+    }
+}
+
+pub(super) fn also_given(name: &str) -> Result<AlsoGiven, StoreError> {
+    [AlsoGiven::Name, AlsoGiven::Email, AlsoGiven::Phone, AlsoGiven::Company]
+        .into_iter()
+        .find(|what| also_given_name(*what) == name)
+        .ok_or_else(|| StoreError::Kept(format!("nothing is given as “{name}”")))
+}
+
+/// A change of status in words.
+fn words(change: &OutcomeChange) -> String {
+    let reason = change.reason.as_deref().unwrap_or("no reason given");
+    match change.status {
+        LeadStatus::New => "Open again".to_owned(),
+        LeadStatus::Trying => "Called".to_owned(),
+        LeadStatus::Spoken => "Spoke with them".to_owned(),
+        LeadStatus::Booked => "Booked a meeting".to_owned(),
+        LeadStatus::Accepted => "Accepted".to_owned(),
+        LeadStatus::Won => match (&change.amount, &change.currency) {
+            (Some(amount), Some(currency)) => format!("Won: {amount} {currency}"),
+            (Some(amount), None) => format!("Won: {amount}"),
+            (None, _) => "Won".to_owned(),
+        },
+        LeadStatus::Lost => format!("Lost: {reason}"),
+        LeadStatus::NotAFit => format!("Not a fit: {reason}"),
+        LeadStatus::NotReached => "Not reached".to_owned(),
+        LeadStatus::Later => change.later_on.map_or_else(|| "Later".to_owned(), |date| format!("Call again on {date}")),
+        LeadStatus::Junk => format!("No lead: {reason}"),
+    }
+}
+
+impl Store {
+    /// Says what became of a lead.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where the person may not see it; [`StoreError::Conflict`] where it was changed meanwhile.
+    pub async fn change_outcome(&self, person: &Person, id: Uuid, change: &OutcomeChange) -> Result<LeadDetail, StoreError> {
+        let before = self.lead(person, id).await?;
+        let now = self.now();
+        let mut db = self.pool.begin().await?;
+        let changed = sqlx::query!(
+            "update leads set status = $4, reason = $5, amount = $6::text::numeric, currency = $7, later_on = $8::text::date, touched_at = coalesce(touched_at, $9),
+               revision = revision + 1, changed_at = $9 where workspace_id = $1 and id = $2 and revision = $3",
+            person.workspace_id,
+            id,
+            change.revision,
+            change.status.as_str(),
+            change.reason,
+            change.amount,
+            change.currency,
+            change.later_on.map(|date| date.to_string()),
+            now.to_sqlx() as _
+        )
+        .execute(&mut *db)
+        .await?
+        .rows_affected();
+        if changed == 0 {
+            let status = before.row.status.as_str().replace('_', " ");
+            return Err(StoreError::Conflict(format!("somebody changed this lead meanwhile: it is {status} now. Look at it again")));
+        }
+        let kind = if change.status == LeadStatus::Trying { Activity::Call } else { Activity::Status };
+        log(&mut db, person.workspace_id, id, Some(person.id), kind, &words(change), now).await?;
+        live::add(&mut db, person.workspace_id, Topic::Leads, "lead", now).await?;
+        db.commit().await?;
+        self.wakes.stream(person.workspace_id);
+        self.lead(person, id).await
+    }
+
+    /// Puts something that was also given on file, or leaves what is there.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where the person may not see the lead or nothing waits; [`StoreError::Conflict`] where the
+    /// address is another contact's.
+    pub async fn settle_also_given(&self, person: &Person, lead: Uuid, given: Uuid, change: AlsoGivenChange) -> Result<LeadDetail, StoreError> {
+        self.lead(person, lead).await?;
+        let (workspace, now) = (person.workspace_id, self.now());
+        let mut db = self.pool.begin().await?;
+        let row = sqlx::query!(
+            "update also_given set settled_at = $4, settled_by = $5, accepted = $6 where workspace_id = $1 and lead_id = $2 and id = $3 and settled_at is null
+             returning contact_id, what, value",
+            workspace,
+            lead,
+            given,
+            now.to_sqlx() as _,
+            person.id,
+            change.accepted
+        )
+        .fetch_optional(&mut *db)
+        .await?
+        .ok_or(StoreError::NotFound("open question about this lead"))?;
+        let what = also_given(&row.what)?;
+        if change.accepted {
+            put_on_file(&mut db, person, lead, row.contact_id, what, &row.value, now).await?;
+        }
+        let name = match what {
+            AlsoGiven::Name => "name",
+            AlsoGiven::Email => "e-mail address",
+            AlsoGiven::Phone => "phone number",
+            AlsoGiven::Company => "company",
+        };
+        let says = if change.accepted {
+            format!("Put the {name} “{}” on file", row.value)
+        } else {
+            format!("Left the {name} on file as it is, not “{}”", row.value)
+        };
+        log(&mut db, workspace, lead, Some(person.id), Activity::Record, &says, now).await?;
+        live::add(&mut db, workspace, Topic::Leads, "lead", now).await?;
+        db.commit().await?;
+        self.wakes.stream(workspace);
+        self.lead(person, lead).await
+    }
+
+    /// Makes a lead show the newer answers that wait on it, though their band is lower.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where the person may not see the lead or none wait.
+    pub async fn accept_newer(&self, person: &Person, lead: Uuid) -> Result<LeadDetail, StoreError> {
+        self.lead(person, lead).await?;
+        let (workspace, now) = (person.workspace_id, self.now());
+        let mut db = self.pool.begin().await?;
+        let newer = sqlx::query!(
+            "select c.id, c.release_id, c.state as \"state: Json<Box<JsonRawValue>>\", c.last_at as \"last_at: SqlTimestamp\"
+             from leads l join conversations c on c.workspace_id = l.workspace_id and c.id = l.newer
+             where l.workspace_id = $1 and l.id = $2 for update of l",
+            workspace,
+            lead
+        )
+        .fetch_optional(&mut *db)
+        .await?
+        .ok_or(StoreError::NotFound("newer answer on this lead"))?;
+        let plan = self.plan_of(&mut db, workspace, newer.release_id).await?;
+        show_snapshot(&mut db, workspace, lead, newer.id, now).await?;
+        keep_typed_values(&mut db, workspace, lead, &plan, &read_state(newer.state.get())?).await?;
+        log(&mut db, workspace, lead, Some(person.id), Activity::Record, "Took the newer answers", now).await?;
+        live::add(&mut db, workspace, Topic::Leads, "lead", now).await?;
+        db.commit().await?;
+        self.wakes.stream(workspace);
+        self.lead(person, lead).await
+    }
+}
+
+async fn put_on_file(
+    db: &mut PgConnection,
+    person: &Person,
+    lead: Uuid,
+    contact: Uuid,
+    what: AlsoGiven,
+    value: &str,
+    now: jiff::Timestamp,
+) -> Result<(), StoreError> {
+    let workspace = person.workspace_id;
+    let taken = |error: sqlx::Error| match error.as_database_error() {
+        Some(found) if found.is_unique_violation() => {
+            StoreError::Conflict("this address is another contact’s. Leave it as it is; two contacts become one by merging them".into())
+        }
+        _ => error.into(),
+    };
+    let company = sqlx::query_scalar!("select company_id from leads where workspace_id = $1 and id = $2", workspace, lead).fetch_one(&mut *db).await?;
+    let (record, id, field, label, kind) = match what {
+        AlsoGiven::Name => ("contact", contact, "@name", "Name", "person_name"),
+        AlsoGiven::Email => ("contact", contact, "@email", "E-mail", "email"),
+        AlsoGiven::Phone => ("contact", contact, "@phone", "Phone", "phone"),
+        AlsoGiven::Company => ("company", company.ok_or(StoreError::NotFound("company on this lead"))?, "@name", "Company", "company"),
+    };
+    match what {
+        AlsoGiven::Name => sqlx::query!("update contacts set name = $3 where workspace_id = $1 and id = $2", workspace, id, value).execute(&mut *db).await,
+        AlsoGiven::Email => sqlx::query!("update contacts set email = $3 where workspace_id = $1 and id = $2", workspace, id, value).execute(&mut *db).await,
+        AlsoGiven::Phone => sqlx::query!("update contacts set phone = $3 where workspace_id = $1 and id = $2", workspace, id, value).execute(&mut *db).await,
+        AlsoGiven::Company => sqlx::query!("update companies set name = $3 where workspace_id = $1 and id = $2", workspace, id, value).execute(&mut *db).await,
+    }
+    .map_err(taken)?;
+    let typed = Value::text(value.to_owned());
+    sqlx::query!(
+        "insert into record_values as v (workspace_id, record, record_id, field_id, key, label, type, value, shown, typed, source, at)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
+         on conflict (workspace_id, record, record_id, field_id) do update set value = excluded.value, shown = excluded.shown, typed = excluded.typed,
+           source = excluded.source, at = excluded.at, before = v.value",
+        workspace,
+        record,
+        id,
+        field,
+        field.trim_start_matches('@'),
+        label,
+        kind,
+        typed.to_json(),
+        value,
+        Json(&typed) as _,
+        Json(Source::Person(person.id)) as _,
+        now.to_sqlx() as _
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}

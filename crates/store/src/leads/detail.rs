@@ -1,0 +1,223 @@
+//! One lead with everything a rep needs.
+
+use jiff::Timestamp;
+use jiff_sqlx::Timestamp as SqlTimestamp;
+use lumbo_core::records::{AlsoGiven, RecordField};
+use lumbo_core::route::Decision;
+use lumbo_core::score::ScoreResult;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use sqlx::types::Json;
+use uuid::Uuid;
+
+use super::change::also_given;
+use super::list::status;
+use super::{LeadRow, TranscriptLine};
+use crate::{Person, Store, StoreError};
+
+/// An entry of a lead's timeline.
+#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+pub struct LogRow {
+    /// When, RFC 3339.
+    #[schemars(with = "String")]
+    pub at: Timestamp,
+    /// Who; nobody for what Lumbo did.
+    pub person: Option<String>,
+    /// What kind of thing: filing, conversation, call, status, record.
+    pub kind: String,
+    /// What, in words.
+    pub what: String,
+}
+
+/// One conversation of a lead.
+#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+pub struct SnapshotRow {
+    /// The conversation.
+    pub conversation: Uuid,
+    /// When it was filed, RFC 3339.
+    #[schemars(with = "String")]
+    pub filed_at: Timestamp,
+    /// The band's name.
+    pub band: Option<String>,
+    /// The score.
+    pub total: Option<i64>,
+    /// Up to four things they want, in words.
+    pub wants: String,
+    /// True for the one whose answers the lead shows.
+    pub shown: bool,
+    /// True where its newer answers wait for a person's word.
+    pub waits: bool,
+}
+
+/// Something a conversation gave that differs from what is on file.
+#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+pub struct AlsoGivenRow {
+    /// Its id.
+    pub id: Uuid,
+    /// What it is.
+    pub what: AlsoGiven,
+    /// What was given.
+    pub value: String,
+    /// What is on file.
+    pub on_file: Option<String>,
+    /// When it was given, RFC 3339.
+    #[schemars(with = "String")]
+    pub given_at: Timestamp,
+}
+
+/// A lead with everything a rep needs.
+#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+pub struct LeadDetail {
+    /// As in the list.
+    pub row: LeadRow,
+    /// Its revision; a change names it.
+    pub revision: i64,
+    /// Why it was lost, is not a fit or no lead.
+    pub reason: Option<String>,
+    /// What it was won for, a decimal number.
+    pub amount: Option<String>,
+    /// ISO 4217 code of the amount.
+    pub currency: Option<String>,
+    /// When to call again, a date.
+    pub later_on: Option<String>,
+    /// E-mail address, as this lead's conversation gave it.
+    pub email: Option<String>,
+    /// Phone number, E.164, as this lead's conversation gave it.
+    pub phone: Option<String>,
+    /// What they told us.
+    pub fields: Vec<RecordField>,
+    /// Why they qualify.
+    pub score: Option<ScoreResult>,
+    /// Why it is whose it is: the steps of routing.
+    pub decision: Decision,
+    /// In their words.
+    pub transcript: Vec<TranscriptLine>,
+    /// The dialogue's title.
+    pub dialogue: String,
+    /// Number of the release.
+    pub release: i32,
+    /// Its conversations, the first one first.
+    pub conversations: Vec<SnapshotRow>,
+    /// What differs from what is on file and waits for a person's word.
+    pub also_given: Vec<AlsoGivenRow>,
+    /// What happened so far.
+    pub log: Vec<LogRow>,
+}
+
+impl Store {
+    /// One lead with everything, where the person may see it.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`], also where it is somebody else's.
+    pub async fn lead(&self, person: &Person, id: Uuid) -> Result<LeadDetail, StoreError> {
+        let row = sqlx::query!(
+            "select l.id, l.name, l.company, l.email, l.phone, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status, l.reason, l.amount::text as amount, l.currency,
+               l.later_on::text as later_on, l.revision, l.decision as \"decision: Json<Decision>\", q.name as \"queue?\", o.name as \"owner?\",
+               coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\", d.title, r.number,
+               s.fields as \"fields: Json<Vec<RecordField>>\", s.score as \"score: Json<ScoreResult>\", s.transcript as \"transcript: Json<Vec<TranscriptLine>>\"
+             from leads l join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
+             join dialogues d on d.workspace_id = l.workspace_id and d.id = l.dialogue_id
+             join releases r on r.workspace_id = s.workspace_id and r.id = s.release_id
+             left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
+             left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id
+             where l.workspace_id = $1 and l.id = $4
+               and ($3 or l.owner_id = $2 or exists (select from queue_members m where m.workspace_id = l.workspace_id and m.queue_id = l.queue_id and m.person_id = $2))",
+            person.workspace_id,
+            person.id,
+            person.role.sees_all_leads(),
+            id
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound("lead"))?;
+        Ok(LeadDetail {
+            row: LeadRow {
+                id: row.id,
+                name: row.name,
+                company: row.company,
+                wants: row.wants,
+                total: row.total,
+                band: row.band_label,
+                band_rank: row.band_rank,
+                band_from: row.band_from,
+                status: status(&row.status)?,
+                queue: row.queue,
+                owner: row.owner,
+                mine: row.mine,
+                filed_at: row.filed_at.to_jiff(),
+            },
+            revision: row.revision,
+            reason: row.reason,
+            amount: row.amount,
+            currency: row.currency,
+            later_on: row.later_on,
+            email: row.email,
+            phone: row.phone,
+            fields: row.fields.0,
+            score: row.score.map(|score| score.0),
+            decision: row.decision.0,
+            transcript: row.transcript.0,
+            dialogue: row.title,
+            release: row.number,
+            conversations: self.snapshots(person.workspace_id, id).await?,
+            also_given: self.also_given(person.workspace_id, id).await?,
+            log: self.timeline(person.workspace_id, id).await?,
+        })
+    }
+
+    async fn snapshots(&self, workspace: Uuid, lead: Uuid) -> Result<Vec<SnapshotRow>, StoreError> {
+        let rows = sqlx::query!(
+            "select s.conversation_id, s.filed_at as \"filed_at: SqlTimestamp\", s.band_label, s.total, s.wants, s.conversation_id = l.shows as \"shown!\",
+               coalesce(s.conversation_id = l.newer, false) as \"waits!\"
+             from lead_snapshots s join leads l on l.workspace_id = s.workspace_id and l.id = s.lead_id
+             where s.workspace_id = $1 and s.lead_id = $2 order by s.filed_at, s.conversation_id",
+            workspace,
+            lead
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows
+            .into_iter()
+            .map(|row| SnapshotRow {
+                conversation: row.conversation_id,
+                filed_at: row.filed_at.to_jiff(),
+                band: row.band_label,
+                total: row.total,
+                wants: row.wants,
+                shown: row.shown,
+                waits: row.waits,
+            })
+            .collect())
+    }
+
+    async fn also_given(&self, workspace: Uuid, lead: Uuid) -> Result<Vec<AlsoGivenRow>, StoreError> {
+        let rows = sqlx::query!(
+            "select a.id, a.what, a.value, a.given_at as \"given_at: SqlTimestamp\",
+               case a.what when 'name' then k.name when 'email' then k.email when 'phone' then k.phone else c.name end as on_file
+             from also_given a join contacts k on k.workspace_id = a.workspace_id and k.id = a.contact_id
+             join leads l on l.workspace_id = a.workspace_id and l.id = a.lead_id
+             left join companies c on c.workspace_id = l.workspace_id and c.id = l.company_id
+             where a.workspace_id = $1 and a.lead_id = $2 and a.settled_at is null order by a.given_at, a.what",
+            workspace,
+            lead
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        rows.into_iter()
+            .map(|row| Ok(AlsoGivenRow { id: row.id, what: also_given(&row.what)?, value: row.value, on_file: row.on_file, given_at: row.given_at.to_jiff() }))
+            .collect()
+    }
+
+    async fn timeline(&self, workspace: Uuid, lead: Uuid) -> Result<Vec<LogRow>, StoreError> {
+        let rows = sqlx::query!(
+            "select g.at as \"at: SqlTimestamp\", p.name as \"person?\", g.kind as \"kind!\", g.what from activities g
+             left join people p on p.workspace_id = g.workspace_id and p.id = g.person_id
+             where g.workspace_id = $1 and g.lead_id = $2 order by g.at, g.id",
+            workspace,
+            lead
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows.into_iter().map(|row| LogRow { at: row.at.to_jiff(), person: row.person, kind: row.kind, what: row.what }).collect())
+    }
+}

@@ -1,0 +1,84 @@
+//! Leads with their contacts and companies: filed by conversations, worked by reps.
+//!
+//! | file | what it holds |
+//! |---|---|
+//! | `file` | a filing: what is on file is read under locks, the core decides, rows are written |
+//! | `on_file` | reading what is on file, and the order of locks |
+//! | `list` | pages of the list, and searching it |
+//! | `detail` | one lead with everything a rep needs |
+//! | `change` | what a person says became of it, and what they accept |
+
+mod change;
+mod detail;
+mod file;
+mod list;
+mod on_file;
+
+use jiff::Timestamp;
+use lumbo_core::talk::Who;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use sqlx::PgConnection;
+use uuid::Uuid;
+
+use crate::StoreError;
+
+pub use change::{AlsoGivenChange, OutcomeChange};
+pub use detail::{AlsoGivenRow, LeadDetail, LogRow, SnapshotRow};
+pub(crate) use file::{FilingOf, file};
+pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};
+
+/// A line of what was said.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct TranscriptLine {
+    /// Who said it.
+    pub who: Who,
+    /// The words.
+    pub text: String,
+}
+
+/// A kind of line in a lead's timeline.
+#[derive(Debug, Clone, Copy)]
+pub(crate) enum Activity {
+    Filing,
+    Conversation,
+    Call,
+    Status,
+    Record,
+}
+
+impl Activity {
+    fn as_str(self) -> &'static str {
+        match self {
+            Self::Filing => "filing",
+            Self::Conversation => "conversation",
+            Self::Call => "call",
+            Self::Status => "status",
+            Self::Record => "record",
+        }
+    }
+}
+
+/// Adds a line to a lead's timeline.
+pub(crate) async fn log(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    lead: Uuid,
+    person: Option<Uuid>,
+    kind: Activity,
+    what: &str,
+    now: Timestamp,
+) -> Result<(), StoreError> {
+    sqlx::query!(
+        "insert into activities (workspace_id, lead_id, person_id, kind, what, at) values ($1, $2, $3, $4, $5, $6)",
+        workspace,
+        lead,
+        person,
+        kind.as_str(),
+        what,
+        jiff_sqlx::ToSqlx::to_sqlx(now) as _
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}

@@ -1,0 +1,196 @@
+//! Reading what is on file. Locks are taken in one order always: the identities that filings match by, sorted; then rows of
+//! contacts, companies, leads and queues, each by id. Two filings at once so see each other, and never wait in a circle.
+
+use std::collections::BTreeMap;
+
+use jiff_sqlx::Timestamp as SqlTimestamp;
+use lumbo_core::records::{CompanyOnFile, ContactOnFile, Kept, LeadOnFile, LeadStatus, OnFile, Said, Source};
+use lumbo_core::value::Value;
+use sha2::{Digest, Sha256};
+use sqlx::PgConnection;
+use sqlx::types::Json;
+use uuid::Uuid;
+
+use super::file::FilingOf;
+use crate::{StoreError, queues};
+
+/// Reads everything that the filing is decided on, and locks it.
+pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Said) -> Result<OnFile, StoreError> {
+    let workspace = filing.spot.workspace;
+    lock_identities(db, workspace, said).await?;
+    let own_lead =
+        sqlx::query_scalar!("select lead_id from lead_snapshots where workspace_id = $1 and conversation_id = $2", workspace, filing.spot.conversation)
+            .fetch_optional(&mut *db)
+            .await?;
+    let own_contact = match own_lead {
+        Some(lead) => Some(sqlx::query_scalar!("select contact_id from leads where workspace_id = $1 and id = $2", workspace, lead).fetch_one(&mut *db).await?),
+        None => None,
+    };
+    // The one that the site signed comes before the one with the address.
+    let matched = sqlx::query_scalar!(
+        "select id from contacts where workspace_id = $1 and (subject = $2 or lower(email) = lower($3)) order by subject is not distinct from $2 desc limit 1",
+        workspace,
+        said.subject,
+        said.who.email
+    )
+    .fetch_optional(&mut *db)
+    .await?;
+    let mut contacts = contacts(db, workspace, &[own_contact, matched].into_iter().flatten().collect::<Vec<_>>(), own_lead).await?;
+    let own_contact = own_contact.and_then(|id| contacts.iter().find(|contact| contact.id == id).cloned());
+    let contact = matched.and_then(|id| contacts.iter().position(|contact| contact.id == id)).map(|place| contacts.swap_remove(place));
+
+    let mut company = match &said.domain {
+        Some(domain) => {
+            sqlx::query_scalar!("select id from companies where workspace_id = $1 and domain = $2", workspace, domain).fetch_optional(&mut *db).await?
+        }
+        None => None,
+    };
+    if company.is_none() && said.domain.is_none() {
+        company = match own_lead {
+            Some(lead) => sqlx::query_scalar!("select company_id from leads where workspace_id = $1 and id = $2", workspace, lead).fetch_one(&mut *db).await?,
+            None => None,
+        };
+        company = company.or_else(|| own_contact.as_ref().or(contact.as_ref()).and_then(|contact| contact.company));
+    }
+    let company = match company {
+        Some(id) => Some(company_on_file(db, workspace, id).await?),
+        None => None,
+    };
+
+    let open =
+        match (&own_lead, own_contact.as_ref().or(contact.as_ref())) {
+            (None, Some(contact)) => sqlx::query_scalar!(
+                "select id from leads where workspace_id = $1 and contact_id = $2 and dialogue_id = $3 and not closed order by filed_at desc, id desc limit 1",
+                workspace,
+                contact.id,
+                filing.spot.dialogue
+            )
+            .fetch_optional(&mut *db)
+            .await?,
+            _ => None,
+        };
+    let own = lead(db, workspace, own_lead).await?;
+    let open = lead(db, workspace, open).await?;
+
+    let mut named = match &filing.decision.queue {
+        Some(key) => sqlx::query_scalar!("select id from queues where workspace_id = $1 and key = $2", workspace, key).fetch_optional(&mut *db).await?,
+        None => None,
+    };
+    let mut former = own.as_ref().filter(|lead| !lead.touched).and_then(|lead| lead.queue).filter(|queue| Some(*queue) != named);
+    if own.is_some() && former.is_none() || open.is_some() {
+        // It stays whose it is, so the rotation is not looked at.
+        named = None;
+        former = None;
+    }
+    let mut rotating = queues::lock(db, workspace, &[named, former].into_iter().flatten().collect::<Vec<_>>()).await?;
+    let mut take = |id: Option<Uuid>| id.and_then(|id| rotating.iter().position(|queue| queue.id == id)).map(|place| rotating.swap_remove(place));
+    let (queue, former_queue) = (take(named), take(former));
+    Ok(OnFile { contact, own_contact, company, own, open, queue, former_queue })
+}
+
+/// Locks what filings match by until the transaction ends, so that two filings of one person, or of one firm, go one after
+/// the other.
+async fn lock_identities(db: &mut PgConnection, workspace: Uuid, said: &Said) -> Result<(), StoreError> {
+    let key = |what: &str, text: &str| {
+        let digest = Sha256::new().chain_update(workspace.as_bytes()).chain_update(what).chain_update(text.to_lowercase()).finalize();
+        digest.first_chunk().map_or(0, |bytes| i64::from_le_bytes(*bytes))
+    };
+    let mut keys: Vec<i64> = [("subject", &said.subject), ("email", &said.who.email), ("domain", &said.domain)]
+        .into_iter()
+        .filter_map(|(what, text)| text.as_deref().map(|text| key(what, text)))
+        .collect();
+    keys.sort_unstable();
+    for key in keys {
+        sqlx::query!("select pg_advisory_xact_lock($1)", key).execute(&mut *db).await?;
+    }
+    Ok(())
+}
+
+/// Values of records, by record and field.
+type Values = BTreeMap<(Uuid, String), Kept<Option<Value>>>;
+
+async fn values(db: &mut PgConnection, workspace: Uuid, record: &str, ids: &[Uuid]) -> Result<Values, StoreError> {
+    let rows = sqlx::query!(
+        "select record_id, field_id, typed as \"typed: Json<Value>\", source as \"source: Json<Source>\" from record_values
+         where workspace_id = $1 and record = $2 and record_id = any($3)",
+        workspace,
+        record,
+        ids
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(rows.into_iter().map(|row| ((row.record_id, row.field_id), Kept { value: row.typed.map(|typed| typed.0), source: row.source.0 })).collect())
+}
+
+fn of_record(values: &Values, id: Uuid) -> BTreeMap<String, Kept<Option<Value>>> {
+    values.iter().filter(|((record, field), _)| *record == id && !field.starts_with('@')).map(|((_, field), kept)| (field.clone(), kept.clone())).collect()
+}
+
+/// A column with where it came from.
+fn identity(values: &Values, id: Uuid, field: &str, text: Option<String>) -> Option<Kept<String>> {
+    let source = values.get(&(id, field.to_owned())).map_or(Source::System, |kept| kept.source);
+    text.map(|value| Kept { value, source })
+}
+
+async fn contacts(db: &mut PgConnection, workspace: Uuid, ids: &[Uuid], own_lead: Option<Uuid>) -> Result<Vec<ContactOnFile>, StoreError> {
+    if ids.is_empty() {
+        return Ok(Vec::new());
+    }
+    let rows =
+        sqlx::query!("select id, name, email, phone, company_id from contacts where workspace_id = $1 and id = any($2) order by id for update", workspace, ids)
+            .fetch_all(&mut *db)
+            .await?;
+    let values = values(db, workspace, "contact", ids).await?;
+    let mut out = Vec::with_capacity(rows.len());
+    for row in rows {
+        let others = sqlx::query_scalar!(
+            "select exists (select from leads where workspace_id = $1 and contact_id = $2 and id is distinct from $3)
+               or exists (select from lead_snapshots where workspace_id = $1 and lead_id = $3 having count(*) > 1) as \"others!\"",
+            workspace,
+            row.id,
+            own_lead
+        )
+        .fetch_one(&mut *db)
+        .await?;
+        out.push(ContactOnFile {
+            id: row.id,
+            name: identity(&values, row.id, "@name", row.name),
+            email: identity(&values, row.id, "@email", row.email),
+            phone: identity(&values, row.id, "@phone", row.phone),
+            company: row.company_id,
+            fields: of_record(&values, row.id),
+            of_this_alone: own_lead.is_some() && !others,
+        });
+    }
+    Ok(out)
+}
+
+async fn company_on_file(db: &mut PgConnection, workspace: Uuid, id: Uuid) -> Result<CompanyOnFile, StoreError> {
+    let name = sqlx::query_scalar!("select name from companies where workspace_id = $1 and id = $2 for update", workspace, id).fetch_one(&mut *db).await?;
+    let values = values(db, workspace, "company", &[id]).await?;
+    Ok(CompanyOnFile { id, name: identity(&values, id, "@name", name), fields: of_record(&values, id) })
+}
+
+async fn lead(db: &mut PgConnection, workspace: Uuid, id: Option<Uuid>) -> Result<Option<LeadOnFile>, StoreError> {
+    let Some(id) = id else { return Ok(None) };
+    let row = sqlx::query!(
+        "select id, contact_id, company_id, shows, band_rank, status, touched_at is not null as \"touched!\", queue_id, owner_id, filed_at as \"filed_at: SqlTimestamp\"
+         from leads where workspace_id = $1 and id = $2 for update",
+        workspace,
+        id
+    )
+    .fetch_one(db)
+    .await?;
+    Ok(Some(LeadOnFile {
+        id: row.id,
+        contact: row.contact_id,
+        company: row.company_id,
+        shows: row.shows,
+        rank: row.band_rank,
+        status: LeadStatus::parse(&row.status).ok_or_else(|| StoreError::Kept(format!("there is no status “{}”", row.status)))?,
+        touched: row.touched,
+        queue: row.queue_id,
+        owner: row.owner_id,
+        filed_at: row.filed_at.to_jiff(),
+    }))
+}

@@ -1,0 +1,47 @@
+//! Silence: conversations whose author set a limit end by themselves, whether or not a page is still open.
+
+use jiff_sqlx::Timestamp as SqlTimestamp;
+use lumbo_core::talk::{Input, Refusal, SystemInput, silence_limit};
+use sqlx::types::{Json, JsonRawValue};
+use uuid::Uuid;
+
+use crate::conversations::Row;
+use crate::{Ended, Store, StoreError, TakeError};
+
+impl Store {
+    /// Ends a conversation that was silent for longer than its dialogue allows. One that is not silent for long enough is
+    /// looked at again when it may be; one that ended meanwhile is left alone. Safe to do again: the engine takes it once.
+    ///
+    /// # Errors
+    /// [`StoreError`], [`StoreError::Newer`] where a newer version has gone on with it.
+    pub async fn end_silent(&self, workspace: Uuid, conversation: Uuid) -> Result<Ended, StoreError> {
+        let now = self.now();
+        let mut db = self.pool.acquire().await?;
+        let row = sqlx::query_as!(
+            Row,
+            "select c.id, c.workspace_id, c.dialogue_id, c.release_id, c.state as \"state: Json<Box<JsonRawValue>>\", c.last_at as \"last_at: SqlTimestamp\",
+               w.domains_revision from conversations c join workspaces w on w.id = c.workspace_id where c.workspace_id = $1 and c.id = $2",
+            workspace,
+            conversation
+        )
+        .fetch_optional(&mut *db)
+        .await?;
+        let Some(row) = row else { return Ok(Ended::Done) };
+        let state = row.state()?;
+        let plan = self.plan_of(&mut db, workspace, row.release_id).await?;
+        let limit = state.heard_at.and_then(|heard_at| silence_limit(&plan, heard_at));
+        let Some(limit) = limit.filter(|_| state.closed.is_none()) else { return Ok(Ended::Done) };
+        if now < limit {
+            return Ok(Ended::Later(limit));
+        }
+        let expects = state.sequence();
+        let input = Input::system("silence", expects, expects, SystemInput::Silence);
+        match self.take_at(&mut db, row, &input, now).await {
+            Ok(Some(_)) | Err(TakeError::Refused(Refusal::Ended)) => Ok(Ended::Done),
+            // It went on at this moment: looked at again at once.
+            Ok(None) => Ok(Ended::Later(now)),
+            Err(TakeError::Refused(refusal)) => Ok(Ended::Failed(refusal.to_string())),
+            Err(TakeError::Store(error)) => Err(error),
+        }
+    }
+}

@@ -1,0 +1,132 @@
+import { useState } from "react";
+
+import type { Schemas } from "../../../api";
+import { RequestFailed, ask, client } from "../../../api";
+import { Button, Select, TextInput } from "../../../kit/ui";
+import { leadQuery, queries } from "../lib/query";
+import type { Asking, Status } from "./words";
+import { asks, marks, moreMarks } from "./words";
+
+type Details = { reason?: string; amount?: string; currency?: string; later_on?: string };
+
+/** Says what became of a lead. */
+export function useOutcome(lead: Schemas["LeadDetail"] | undefined, done: () => void) {
+  const [says, setSays] = useState("");
+  const say = async (status: Status, details: Details = {}) => {
+    if (!lead) return;
+    setSays("");
+    const id = lead.row.id;
+    try {
+      const changed = await ask(
+        client.POST("/api/leads/{lead}/outcome", {
+          params: { path: { lead: id } },
+          body: { revision: lead.revision, status, ...details },
+        }),
+      );
+      queries.setQueryData(leadQuery(id).queryKey, changed);
+      done();
+      await queries.invalidateQueries({ queryKey: ["leads"] });
+    } catch (failure) {
+      if (!(failure instanceof RequestFailed)) throw failure;
+      setSays(failure.message);
+      if (failure.code === "conflict") {
+        done();
+        await queries.refetchQueries({ queryKey: leadQuery(id).queryKey });
+      }
+    }
+  };
+  return { say, says };
+}
+
+/** One press for what happens most, a list for the rest. */
+export function Marks({ status, onMark }: { status: Status; onMark: (mark: Status) => void }) {
+  return (
+    <div className="mt-2.5 flex flex-wrap gap-2">
+      {marks.map(({ key, label, keys }) => (
+        <Button
+          key={key}
+          look={key === "trying" && status === "new" ? "primary" : "plain"}
+          title={`Shortcut ${keys}`}
+          disabled={status === key}
+          onClick={() => onMark(key)}
+        >
+          {label}
+        </Button>
+      ))}
+      <Select
+        aria-label="Another outcome"
+        className="!py-0.5 text-sm"
+        value=""
+        onChange={(event) => onMark(event.target.value as Status)}
+      >
+        <option value="" disabled>
+          More
+        </option>
+        {moreMarks
+          .filter(({ key }) => key !== status)
+          .map(({ key, label }) => (
+            <option key={key} value={key}>
+              {label}
+            </option>
+          ))}
+      </Select>
+    </div>
+  );
+}
+
+/** What an outcome asks for before it is kept. */
+export function AskFirst({
+  status,
+  onSay,
+  onCancel,
+}: {
+  status: Asking;
+  onSay: (details: Details) => void;
+  onCancel: () => void;
+}) {
+  const { kind, label, needed } = asks[status];
+  const [text, setText] = useState("");
+  const [currency, setCurrency] = useState("GBP");
+  const escape = (event: React.KeyboardEvent) => event.key === "Escape" && onCancel();
+  const details = (): Details => {
+    if (kind === "day") return { later_on: text };
+    if (kind === "amount") return text.trim() ? { amount: text, currency } : {};
+    return { reason: text };
+  };
+  return (
+    <form
+      className="mt-2 flex flex-wrap gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        onSay(details());
+      }}
+    >
+      <TextInput
+        aria-label={kind === "reason" ? "Why" : label}
+        autoFocus
+        type={kind === "day" ? "date" : "text"}
+        inputMode={kind === "amount" ? "decimal" : undefined}
+        className="!w-64"
+        placeholder={label}
+        value={text}
+        maxLength={500}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={escape}
+      />
+      {kind === "amount" && (
+        <TextInput
+          aria-label="Currency"
+          className="!w-16"
+          maxLength={3}
+          value={currency}
+          onChange={(event) => setCurrency(event.target.value.toUpperCase())}
+          onKeyDown={escape}
+        />
+      )}
+      <Button look="primary" type="submit" disabled={needed && !text.trim()}>
+        Save
+      </Button>
+      <Button onClick={onCancel}>Not now</Button>
+    </form>
+  );
+}
