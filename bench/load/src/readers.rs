@@ -7,73 +7,8 @@ use anyhow::{Result, anyhow, bail};
 use lumbo_core::field::{FreeReader, ReadContext, Reader, ReaderSpec};
 use lumbo_core::file::{Field, FieldType};
 
-/// Fragments that are repeated, alone and in pairs.
-const FRAGMENTS: [&str; 64] = [
-    "1,1.",
-    "1.",
-    "1 ",
-    "1-",
-    "1/",
-    "1:",
-    "1'",
-    "01 ",
-    "+44 ",
-    "+4",
-    "(0",
-    "123 ",
-    "100 100 ",
-    "2027 ",
-    "3/4 ",
-    "½ ",
-    "may ",
-    "in 3 ",
-    "end of ",
-    "first of the ",
-    "next ",
-    "monday, ",
-    "every ",
-    "the 5th or ",
-    "between 1 and ",
-    "12 march ",
-    "a@",
-    "a.",
-    "@a.",
-    "name at firm dot ",
-    "www.",
-    "http://",
-    "a/",
-    "my name is ",
-    "I'm ",
-    "from ",
-    "Ltd ",
-    "GmbH & Co ",
-    "van de ",
-    "al-",
-    "A. ",
-    "B2 ",
-    "EC1A ",
-    "not ",
-    "no, ",
-    "yes ",
-    "actually ",
-    "sorry, ",
-    "make it ",
-    "one ",
-    "hundred ",
-    "and ",
-    ", ",
-    "; ",
-    "\n",
-    "(",
-    ")(",
-    "é",
-    "ﬁ",
-    "\u{301}",
-    "👩‍👩‍👧",
-    "€1",
-    "1k",
-    "x ",
-];
+/// Fragments that are repeated, alone and in pairs; the core's property test has them too.
+const FRAGMENTS: &str = include_str!("../../../crates/core/tests/data/slow_fragments.json");
 
 /// Longest time for ten thousand bytes.
 const AIM: Duration = Duration::from_millis(20);
@@ -121,6 +56,7 @@ pub fn replies(count: usize) -> Result<()> {
 }
 
 pub fn run() -> Result<()> {
+    let fragments: Vec<String> = serde_json::from_str(FRAGMENTS)?;
     let mut slowest: Vec<(Duration, String, String)> = Vec::new();
     for language in ["en", "de", "fr"] {
         let mut readers = Vec::new();
@@ -133,9 +69,9 @@ pub fn run() -> Result<()> {
         }
         let free = FreeReader::new(all, language);
         let context = ReadContext { country: Some("GB"), today: Some("2026-11-23".parse()?), ..ReadContext::default() };
-        for (place, one) in FRAGMENTS.iter().enumerate() {
+        for (place, one) in fragments.iter().enumerate() {
             // Alone, and with some of the others.
-            for other in std::iter::once("").chain(FRAGMENTS.iter().copied().skip(place % 7).step_by(7)) {
+            for other in std::iter::once("").chain(fragments.iter().map(String::as_str).skip(place % 7).step_by(7)) {
                 let fragment = format!("{one}{other}");
                 let mut text = fragment.repeat(LENGTH / fragment.len());
                 text.truncate((0..=text.len()).rev().find(|end| text.is_char_boundary(*end)).unwrap_or(0));

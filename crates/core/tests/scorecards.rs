@@ -57,6 +57,19 @@ fn points_and_bands_are_each_cards_own() {
 }
 
 #[test]
+fn a_scorecard_that_is_named_and_not_there_is_a_finding() {
+    let mut file = two_cards(Some("frozen_card"));
+    let says = |file: &lumbo_core::file::Dialogue| -> Vec<String> {
+        lumbo_core::checks::check(file).into_iter().filter(|finding| finding.says.contains("no scorecard")).map(|finding| finding.at).collect()
+    };
+    assert_eq!(says(&file), Vec::<String>::new());
+    file.scorecards.pop();
+    assert_eq!(says(&file).iter().filter(|at| matches!(at.as_str(), "main/t_fork/a_named" | "main/t_fork/a_band")).count(), 2, "{:?}", says(&file));
+    file.default_scorecard = Some("gone".into());
+    assert!(says(&file).contains(&"scoring".to_owned()));
+}
+
+#[test]
 fn where_there_are_several_none_is_taken_for_being_first() {
     let file = two_cards(None);
     assert_eq!(file.default_card_place(), None);

@@ -172,12 +172,24 @@ async fn two_hundred_filings_at_once_of_the_same_and_of_different_people() {
                 known: None,
                 now: at,
             };
-            let mut sequence = store.start_conversation(new).await.unwrap().view.sequence;
             let family = ["Ash", "Birch", "Cedar", "Dogwood", "Elm", "Fir", "Gorse", "Hazel", "Ivy", "Juniper"][n as usize % 10];
             let (name, email) = (format!("Maud {family}"), format!("maud.{}@firm{}.example", family.to_lowercase(), n % 5));
+            // Who finds no connection tries again, as a page does.
+            let again = |error: &lumbo_store::TakeError| matches!(error, lumbo_store::TakeError::Store(StoreError::Away(_)));
+            let mut sequence = loop {
+                match store.start_conversation(new.clone()).await {
+                    Err(error) if again(&error) => {}
+                    taken => break taken.unwrap().view.sequence,
+                }
+            };
             for reply in ["Blast freezing", "frozen", "yes", "250", "owner", &name, "Ekström Berries", &email, "020 7946 0588"] {
                 let message = ProspectMessage { id: format!("i{sequence}"), expects: sequence, body: ProspectInput::Reply { text: reply.to_owned() } };
-                sequence = store.take_input(&token, message, at).await.unwrap().view.sequence;
+                sequence = loop {
+                    match store.take_input(&token, message.clone(), at).await {
+                        Err(error) if again(&error) => {}
+                        taken => break taken.unwrap().view.sequence,
+                    }
+                };
             }
         });
     }

@@ -65,6 +65,7 @@ pub fn check(dialogue: &Dialogue) -> Vec<Finding> {
 pub fn check_plan(dialogue: &Dialogue, plan: &Plan, faults: Vec<Fault>) -> Vec<Finding> {
     let mut findings: Vec<Finding> = faults.into_iter().map(structure::of_fault).collect();
     structure::check(dialogue, &mut findings);
+    structure::named_cards(dialogue, plan, &mut findings);
     reach::check(plan, &mut findings);
     manners::check(dialogue, &mut findings);
     findings.retain(|finding| !dialogue.accepted.contains(&format!("{} at {}", finding.key, finding.at)) || finding.severity == Severity::Error);

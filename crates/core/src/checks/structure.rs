@@ -3,9 +3,11 @@
 use std::collections::{BTreeMap, BTreeSet};
 
 use super::{Finding, Severity};
+use crate::condition::{Ready, Subject};
 use crate::file::field::is_key;
 use crate::file::{Dialogue, Turn, is_id};
-use crate::outline::plan::Fault;
+use crate::outline::Plan;
+use crate::outline::plan::{Fault, ReadyWhen};
 
 pub(super) fn of_fault(fault: Fault) -> Finding {
     let finding = Finding::new(fault.key, Severity::Error, fault.at, fault.says);
@@ -14,6 +16,35 @@ pub(super) fn of_fault(fault: Fault) -> Finding {
         "target" => finding.mend("Name one that exists, or make it."),
         _ => finding,
     }
+}
+
+/// Scorecards that are named and are not there: as the default, in arms and in routing rules.
+pub(super) fn named_cards(dialogue: &Dialogue, plan: &Plan, findings: &mut Vec<Finding>) {
+    let there = |id: &str| dialogue.scorecards.iter().any(|card| card.id == id);
+    let mut missing = |at: String, id: &str| {
+        let says = format!("there is no scorecard “{id}”");
+        findings.push(Finding::new("target", Severity::Error, at, says).mend("Name one that exists, or make it."));
+    };
+    if let Some(id) = dialogue.default_scorecard.as_deref().filter(|id| !there(id)) {
+        missing("scoring".to_owned(), id);
+    }
+    let mut look = |at: &str, condition: &Ready| {
+        condition.each_subject(&mut |subject| {
+            if let Subject::Score(Some(id)) | Subject::Band(Some(id)) = subject
+                && !there(id)
+            {
+                missing(at.to_owned(), id);
+            }
+        });
+    };
+    for node in &plan.turns {
+        for arm in &node.arms {
+            if let ReadyWhen::Holds(condition) = &arm.when {
+                look(&format!("{}/{}/{}", plan.sections[node.section].id, node.id, arm.id), condition);
+            }
+        }
+    }
+    plan.routes.each_rule(|id, condition| look(&format!("routing/{id}"), condition));
 }
 
 pub(super) fn check(dialogue: &Dialogue, findings: &mut Vec<Finding>) {

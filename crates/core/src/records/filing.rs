@@ -15,7 +15,7 @@ use uuid::Uuid;
 
 use super::{LeadStatus, RecordField, Said, fold, merged};
 use crate::file::field::{Policy, Record};
-use crate::route::{Pick, Queue};
+use crate::route::{Carried, Pick, Queue};
 use crate::value::Value;
 
 /// An open lead of the same dialogue that was filed within this time is joined; after it a new one is filed.
@@ -178,7 +178,7 @@ pub struct Turn {
     /// The queue.
     pub queue: Uuid,
     /// What the rotation carries over, by member.
-    pub carried: Vec<(Uuid, i64)>,
+    pub carried: Carried,
     /// Who was picked last; absent where a turn is given back.
     pub last: Option<Uuid>,
 }

@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 use crate::condition::{self, Facts};
 use crate::file::{Field, Routing};
 
-pub use queue::{Member, Pick, Picks, Queue};
+pub use queue::{Carried, Member, Pick, Picks, Queue};
 
 /// Routing rules with their conditions parsed.
 #[derive(Debug, Clone)]
@@ -44,6 +44,11 @@ impl Rules {
             })
             .collect();
         (Self { rules, otherwise: routing.otherwise.clone() }, faults)
+    }
+
+    /// Looks at the condition of every rule, with the rule's id.
+    pub fn each_rule<'a>(&'a self, mut look: impl FnMut(&'a str, &'a condition::Ready)) {
+        self.rules.iter().for_each(|(id, condition, ..)| look(id, condition));
     }
 
     /// Finds the queue.

@@ -39,6 +39,9 @@ pub struct Member {
     pub share: Share,
 }
 
+/// What a rotation carries over, by member.
+pub type Carried = Vec<(Uuid, i64)>;
+
 /// What a queue did, for the sentence that the rep reads.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Pick {
@@ -79,7 +82,7 @@ impl Pick {
 impl Queue {
     /// Picks an owner; with a rotation, what it carries over for each member after it.
     #[must_use]
-    pub fn pick(&self) -> (Option<Uuid>, Option<Vec<(Uuid, i64)>>, Pick) {
+    pub fn pick(&self) -> (Option<Uuid>, Option<Carried>, Pick) {
         if let Picks::FixedOwner(owner) = &self.picks {
             return match owner {
                 Some((person, name)) => (Some(*person), None, Pick::Always(name.clone())),
@@ -104,7 +107,7 @@ impl Queue {
     /// Gives back a turn that a person took: what the rotation then carries over, as if it had not been. Nothing where the
     /// queue has no rotation or the person takes no part any more.
     #[must_use]
-    pub fn give_back(&self, person: Uuid) -> Option<Vec<(Uuid, i64)>> {
+    pub fn give_back(&self, person: Uuid) -> Option<Carried> {
         let place = self.members.iter().position(|member| member.person == person).filter(|_| self.picks == Picks::Rotation)?;
         let sum: i64 = self.members.iter().map(|member| member.share.weight.max(0)).sum();
         let mut shares: Vec<Share> = self.members.iter().map(|member| member.share.clone()).collect();
@@ -115,7 +118,7 @@ impl Queue {
         Some(self.carried(&shares))
     }
 
-    fn carried(&self, shares: &[Share]) -> Vec<(Uuid, i64)> {
+    fn carried(&self, shares: &[Share]) -> Carried {
         self.members.iter().zip(shares).map(|(member, share)| (member.person, share.current)).collect()
     }
 }

@@ -25,7 +25,8 @@ impl<'a> Run<'a> {
             return self.fall_back("the open question is not in this release any more");
         };
         self.emit(Event::Replied { turn: asking.turn.clone(), text: text.to_owned(), picked: false });
-        if self.control(text) {
+        let said = fold(text);
+        if self.control(&said) {
             return;
         }
         match &asking.stage {
@@ -34,19 +35,20 @@ impl<'a> Run<'a> {
             Stage::Form(_) => self.form_reply(text),
             Stage::Confirm => self.confirm_reply(text),
             Stage::Ask | Stage::Field(_) => match open_one(self.plan, self.state) {
-                Some(one) => self.one_reply(one, text),
+                Some(one) => self.one_reply(one, text, &said),
                 None => self.fall_back("the open question is not in this release any more"),
             },
         }
     }
 
-    fn one_reply(&mut self, one: One<'a>, text: &str) {
+    /// A reply to one open question; `said` is the reply folded.
+    fn one_reply(&mut self, one: One<'a>, text: &str, said: &str) {
         let field = &self.plan.file.fields[one.field];
         // A word for it, or what stands on the skip itself.
-        if one.skip.is_some_and(|label| one.reader.is_skip(text) || fold(&self.render(label)) == fold(text)) {
+        if one.skip.is_some_and(|label| one.reader.is_skip(text) || fold(&self.render(label)) == said) {
             return self.leave(one, WhyOut::Skipped);
         }
-        if one.reader.takes_anything() && self.side_talk_exact(Some(one), text) {
+        if one.reader.takes_anything() && self.side_talk_exact(Some(one), text, said) {
             return;
         }
         let tried = self.state.asking.as_ref().map_or(0, |asking| asking.tries);
@@ -55,8 +57,8 @@ impl<'a> Run<'a> {
         let optional = field.kind.has_options() || field.kind == FieldType::YesNo;
         if optional
             && !matches!(reading, Reading::Declined)
-            && one.reader.named_exactly(text).is_none()
             && self.is_question(text)
+            && one.reader.named_exactly(text).is_none()
             && self.side_talk(Some(one), text)
         {
             return;
@@ -271,7 +273,7 @@ impl<'a> Run<'a> {
         match said {
             Some(yes) => self.decide_confirm(one, yes),
             // The new value alone.
-            None => self.one_reply(one, text),
+            None => self.one_reply(one, text, &fold(text)),
         }
     }
 

@@ -184,7 +184,7 @@ impl<'a> Run<'a> {
         let extras = self.state.asking.as_ref().map_or(0, |asking| asking.extras);
         if taken.is_empty()
             && extras < self.plan.file.settings.extras_per_ask.clamp(1, 50)
-            && (self.side_talk(None, text) || self.is_question(text) && self.side_talk_exact(None, text))
+            && (self.side_talk(None, text) || self.is_question(text) && self.side_talk_exact(None, text, &fold(text)))
         {
             return;
         }

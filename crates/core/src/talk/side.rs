@@ -8,19 +8,18 @@ use crate::language::{Language, fold};
 use crate::outline::plan::{ReadyTalk, TalkNode};
 
 impl<'a> Run<'a> {
-    /// Control words, when they are the whole reply; true where it was one.
-    pub(super) fn control(&mut self, text: &str) -> bool {
+    /// Control words, when they are the whole reply, folded; true where it was one.
+    pub(super) fn control(&mut self, said: &str) -> bool {
         let words = &Language::get(&self.plan.language).control;
-        let said = fold(text);
-        if words.start_over.contains(&said) {
+        if words.start_over.contains(said) {
             self.start_over();
             return true;
         }
-        if words.back.contains(&said) && !self.state.answers.is_empty() {
+        if words.back.contains(said) && !self.state.answers.is_empty() {
             self.back();
             return true;
         }
-        if words.person.contains(&said) {
+        if words.person.contains(said) {
             let line = Line::Text { text: self.plan.phrases.get("side.person").to_owned() };
             self.talk_back(open_one(self.plan, self.state), None, "wants a person", vec![line]);
             return true;
@@ -34,15 +33,14 @@ impl<'a> Run<'a> {
     }
 
     /// Side-talk that comes before a value: an exact phrase, or a question. True where it was.
-    pub(super) fn side_talk_exact(&mut self, one: Option<One<'a>>, text: &str) -> bool {
+    pub(super) fn side_talk_exact(&mut self, one: Option<One<'a>>, text: &str, said: &str) -> bool {
         if self.exhausted() {
             return false;
         }
-        let said = fold(text);
-        if let Some(talk) = self.plan.side_talk.iter().find(|talk| talk.phrases.contains(&said)) {
-            return self.answer_talk(one, talk, &said);
+        if let Some(talk) = self.plan.side_talk.iter().find(|talk| talk.phrases.iter().any(|phrase| phrase == said)) {
+            return self.answer_talk(one, talk, said);
         }
-        if !text.trim_end().ends_with('?') && !self.is_why(&said) {
+        if !text.trim_end().ends_with('?') && !self.is_why(said) {
             return false;
         }
         self.side_talk(one, text) || self.unknown_question(one)

@@ -185,7 +185,7 @@ impl Window {
                     _ => return,
                 },
                 () = tokio::time::sleep_until(until) => return,
-                _ = self.stop.changed() => return,
+                () = told_to_stop(&mut self.stop) => return,
             }
         }
     }
@@ -229,6 +229,13 @@ impl Window {
             Ok(person) => person.is_some_and(|person| self.cursor.topics().iter().all(|(topic, _)| allowed(&person, *topic))),
             Err(_) => true,
         }
+    }
+}
+
+/// Waits until the server is told to stop; for ever where nobody is left to tell it.
+async fn told_to_stop(stop: &mut watch::Receiver<bool>) {
+    if stop.changed().await.is_err() {
+        std::future::pending::<()>().await;
     }
 }
 

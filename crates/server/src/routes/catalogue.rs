@@ -179,7 +179,8 @@ pub(crate) enum ImportDoes {
 pub(crate) async fn import(State(app): State<App>, Writer(person): Writer, Body(import): Body<Import>) -> Result<Json<ImportReport>, Problem> {
     let workspace = person.workspace_id;
     let known = app.store.fields(workspace).await?;
-    let rows = from_csv(&import.csv, &known).map_err(|error| Problem::bad(sentence(&error.to_string())))?;
+    let (csv, of) = (import.csv, known.clone());
+    let rows = app.busy.work(move || from_csv(&csv, &of)).await?.map_err(|error| Problem::bad(sentence(&error.to_string())))?;
     let was = |field: &Field| known.iter().find(|known| known.id == field.id);
     let fields: Vec<&Field> = rows.iter().filter_map(|row| row.field.as_ref().ok()).filter(|field| was(field).is_some_and(|was| was != *field)).collect();
     let mut previews = app.store.preview_fields(workspace, &fields).await?.into_iter();

@@ -133,7 +133,7 @@ async fn look_after(store: &Store) {
         Ok(counts) => {
             for count in counts {
                 let gauge = |name: &'static str, value: i64| {
-                    metrics::gauge!(name, "kind" => count.kind.clone()).set(f64::from(i32::try_from(value).unwrap_or(i32::MAX)))
+                    metrics::gauge!(name, "kind" => count.kind.clone()).set(f64::from(i32::try_from(value).unwrap_or(i32::MAX)));
                 };
                 gauge("lumbo_jobs_waiting", count.waiting);
                 gauge("lumbo_jobs_failing", count.failing);

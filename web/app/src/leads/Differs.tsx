@@ -43,6 +43,7 @@ export function Differs({ lead, works }: { lead: Lead; works: boolean }) {
           {works && (
             <Button
               look="quiet"
+              className="-ml-1.5"
               onClick={() => void keep(ask(client.POST("/api/leads/{lead}/newer", { params: { path: { lead: id } } })))}
             >
               Use the newer answers
@@ -53,12 +54,12 @@ export function Differs({ lead, works }: { lead: Lead; works: boolean }) {
       {lead.also_given.map((given) => (
         <div key={given.id} className="flex flex-wrap items-baseline gap-x-3 py-1">
           <p>
-            {givenWords[given.what]} given here: <b className="font-semibold">{given.value}</b>
+            {givenWords[given.what]} also given: <b className="font-semibold">{given.value}</b>
             {given.on_file && <span className="text-soft">; on file: {given.on_file}</span>}
           </p>
           {works && (
             <span className="whitespace-nowrap">
-              <Button look="quiet" onClick={() => void settle(given.id, true)}>
+              <Button look="quiet" className="-ml-1.5" onClick={() => void settle(given.id, true)}>
                 Put on file
               </Button>
               <Button look="quiet" onClick={() => void settle(given.id, false)}>

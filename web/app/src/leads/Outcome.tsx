@@ -55,7 +55,7 @@ export function Marks({ status, onMark }: { status: Status; onMark: (mark: Statu
       ))}
       <Select
         aria-label="Another outcome"
-        className="!py-0.5 text-sm"
+        className="!w-22 !py-0.5 text-sm"
         value=""
         onChange={(event) => onMark(event.target.value as Status)}
       >
@@ -106,7 +106,7 @@ export function AskFirst({
         autoFocus
         type={kind === "day" ? "date" : "text"}
         inputMode={kind === "amount" ? "decimal" : undefined}
-        className="!w-64"
+        className="!w-48"
         placeholder={label}
         value={text}
         maxLength={500}
