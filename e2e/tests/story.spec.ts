@@ -213,6 +213,6 @@ test("the rep sees the lead in the order to call, with reasons, and says what be
 test("an author reads leads and cannot say what became of them", async ({ page }) => {
   await signIn(page, "edda");
   await page.getByRole("link", { name: "Leads" }).click();
-  await expect(page.getByText("What became of it is said by reps.")).toBeVisible();
+  await expect(page.getByText("Only reps and sales leads say what became of a lead.")).toBeVisible();
   await expect(page.getByRole("button", { name: "Won" })).toHaveCount(0);
 });
