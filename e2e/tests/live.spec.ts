@@ -70,7 +70,10 @@ test("a comment of one author is seen by the other as it is made", async ({ page
   await expect(second.getByLabel("Comment", { exact: true })).toBeFocused();
   await second.keyboard.type("Ask for a span here?");
   await second.keyboard.press("Enter");
-  await expect(page.getByText("1 comment", { exact: true }).first()).toBeVisible({ timeout: 8_000 });
+  const mark = page.getByText("1 comment", { exact: true });
+  await expect(mark).toBeVisible({ timeout: 8_000 });
+  await second.getByRole("button", { name: "Resolve" }).first().click();
+  await expect(mark).toHaveCount(0, { timeout: 8_000 });
   await other.close();
 });
 
