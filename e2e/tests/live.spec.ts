@@ -60,12 +60,13 @@ test("an outcome asks for what it needs, and says what it was worth", async ({ p
 
 test("a comment of one author is seen by the other as it is made", async ({ page, browser, server }) => {
   await signIn(page, "edda");
-  await openOutline(page);
+  // The other dialogue: tests beside this one count the comments of the first.
+  await openOutline(page, "Call back");
   const other = await browser.newContext({ baseURL: server.url });
   const second = await other.newPage();
   await signIn(second, "admin");
-  await openOutline(second);
-  await (await row(second, "When would the first pallets arrive?")).focus();
+  await openOutline(second, "Call back");
+  await (await row(second, "How soon should we call")).focus();
   await second.keyboard.press("m");
   await expect(second.getByLabel("Comment", { exact: true })).toBeFocused();
   await second.keyboard.type("Ask for a span here?");
