@@ -4,7 +4,6 @@ use jiff::civil::Date;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_core::records::{AlsoGiven, LeadStatus, Source};
 use lumbo_core::talk::read_state;
-use lumbo_core::value::Value;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
@@ -12,6 +11,7 @@ use sqlx::types::{Json, JsonRawValue};
 use uuid::Uuid;
 
 use super::file::{keep_typed_values, show_snapshot};
+use super::values::{self, Of};
 use super::{Activity, LeadDetail, log};
 use crate::live::{self, Topic};
 use crate::{Person, Store, StoreError};
@@ -212,12 +212,8 @@ async fn put_on_file(
         _ => error.into(),
     };
     let company = sqlx::query_scalar!("select company_id from leads where workspace_id = $1 and id = $2", workspace, lead).fetch_one(&mut *db).await?;
-    let (record, id, field, label, kind) = match what {
-        AlsoGiven::Name => ("contact", contact, "@name", "Name", "person_name"),
-        AlsoGiven::Email => ("contact", contact, "@email", "E-mail", "email"),
-        AlsoGiven::Phone => ("contact", contact, "@phone", "Phone", "phone"),
-        AlsoGiven::Company => ("company", company.ok_or(StoreError::NotFound("company on this lead"))?, "@name", "Company", "company"),
-    };
+    let (record, field) = values::identity(what);
+    let id = if what == AlsoGiven::Company { company.ok_or(StoreError::NotFound("company on this lead"))? } else { contact };
     match what {
         AlsoGiven::Name => sqlx::query!("update contacts set name = $3 where workspace_id = $1 and id = $2", workspace, id, value).execute(&mut *db).await,
         AlsoGiven::Email => sqlx::query!("update contacts set email = $3 where workspace_id = $1 and id = $2", workspace, id, value).execute(&mut *db).await,
@@ -225,26 +221,5 @@ async fn put_on_file(
         AlsoGiven::Company => sqlx::query!("update companies set name = $3 where workspace_id = $1 and id = $2", workspace, id, value).execute(&mut *db).await,
     }
     .map_err(taken)?;
-    let typed = Value::text(value.to_owned());
-    sqlx::query!(
-        "insert into record_values as v (workspace_id, record, record_id, field_id, key, label, type, value, shown, typed, source, at)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
-         on conflict (workspace_id, record, record_id, field_id) do update set value = excluded.value, shown = excluded.shown, typed = excluded.typed,
-           source = excluded.source, at = excluded.at, before = v.value",
-        workspace,
-        record,
-        id,
-        field,
-        field.trim_start_matches('@'),
-        label,
-        kind,
-        typed.to_json(),
-        value,
-        Json(&typed) as _,
-        Json(Source::Person(person.id)) as _,
-        now.to_sqlx() as _
-    )
-    .execute(db)
-    .await?;
-    Ok(())
+    values::put_identity(db, Of { workspace, record, id, source: Source::Person(person.id), at: now }, field, value).await
 }

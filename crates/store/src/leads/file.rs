@@ -3,6 +3,7 @@
 use jiff::Timestamp;
 use jiff_sqlx::ToSqlx;
 use lumbo_core::field::domains::DomainLists;
+use lumbo_core::file::field::Record;
 use lumbo_core::outline::Plan;
 use lumbo_core::records::{
     AlsoGiven, CompanyPlan, ContactPlan, FieldChange, Filing, LeadPlan, OwnerPlan, RecordField, Said, Source, fold, plan_filing, said, typed_values, wants,
@@ -10,11 +11,11 @@ use lumbo_core::records::{
 use lumbo_core::route::Decision;
 use lumbo_core::score::ScoreResult;
 use lumbo_core::talk::{Event, Line, State, prospect_view};
-use lumbo_core::value::Value;
 use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
 
+use super::values::{self, Named, Of};
 use super::{Activity, TranscriptLine, log, on_file};
 use crate::conversations::{Spot, events_of};
 use crate::live::{self, Topic};
@@ -33,6 +34,13 @@ pub(crate) struct FilingOf<'a> {
     pub now: Timestamp,
 }
 
+impl FilingOf<'_> {
+    /// Where values go that this conversation said of a record.
+    fn values_of(&self, record: &'static str, id: Uuid) -> Of {
+        Of { workspace: self.spot.workspace, record, id, source: Source::Conversation(self.spot.conversation), at: self.now }
+    }
+}
+
 /// Files a lead, or updates the one that this conversation filed or joined before.
 pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(), StoreError> {
     let Spot { workspace, conversation, .. } = of.spot;
@@ -44,9 +52,9 @@ pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(),
     let company = write_company(db, of, &said, &filing).await?;
     let contact = write_contact(db, of, &said, &filing, company).await?;
     for change in &filing.changes {
-        let record = if change.field.record == lumbo_core::file::field::Record::Company { company } else { Some(contact) };
-        if let Some(record) = record {
-            put_change(db, of, record, change).await?;
+        let (record, id) = if change.field.record == Record::Company { ("company", company) } else { ("contact", Some(contact)) };
+        if let Some(id) = id {
+            put_change(db, of, record, id, change).await?;
         }
     }
     let lead = write_lead(db, of, &said, &filing, contact, company).await?;
@@ -63,6 +71,13 @@ pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(),
 
 fn put(filing: &Filing, what: AlsoGiven) -> Option<&str> {
     filing.puts.iter().find(|(put, _)| *put == what).map(|(_, text)| text.as_str())
+}
+
+/// Keeps a part of who they are with its source, where the filing puts it on the record.
+async fn put_who(db: &mut PgConnection, of: &FilingOf<'_>, filing: &Filing, what: AlsoGiven, id: Uuid) -> Result<(), StoreError> {
+    let Some(text) = put(filing, what) else { return Ok(()) };
+    let (record, field) = values::identity(what);
+    values::put_identity(db, of.values_of(record, id), field, text).await
 }
 
 async fn write_company(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, filing: &Filing) -> Result<Option<Uuid>, StoreError> {
@@ -91,9 +106,7 @@ async fn write_company(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, fi
             id
         }
     };
-    if let Some(name) = name {
-        put_identity(db, of, "company", id, ("@name", "Company", "company"), name).await?;
-    }
+    put_who(db, of, filing, AlsoGiven::Company, id).await?;
     Ok(Some(id))
 }
 
@@ -135,64 +148,15 @@ async fn write_contact(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, fi
             id
         }
     };
-    for (text, field) in [(name, ("@name", "Name", "person_name")), (email, ("@email", "E-mail", "email")), (phone, ("@phone", "Phone", "phone"))] {
-        if let Some(text) = text {
-            put_identity(db, of, "contact", id, field, text).await?;
-        }
+    for what in [AlsoGiven::Name, AlsoGiven::Email, AlsoGiven::Phone] {
+        put_who(db, of, filing, what, id).await?;
     }
     Ok(id)
 }
 
-async fn put_identity(
-    db: &mut PgConnection,
-    of: &FilingOf<'_>,
-    record: &str,
-    id: Uuid,
-    (field, label, kind): (&str, &str, &str),
-    text: &str,
-) -> Result<(), StoreError> {
-    let typed = Value::text(text.to_owned());
-    put_value(db, of, record, id, (field, field.trim_start_matches('@'), label, kind), &typed.to_json(), text, &typed).await
-}
-
-async fn put_change(db: &mut PgConnection, of: &FilingOf<'_>, id: Uuid, change: &FieldChange) -> Result<(), StoreError> {
-    let RecordField { id: field, key, label, kind, record, value, shown } = &change.field;
-    let record = if *record == lumbo_core::file::field::Record::Company { "company" } else { "contact" };
-    put_value(db, of, record, id, (field, key, label, kind.name()), value, shown, &change.value).await
-}
-
-/// Keeps a value of a record with its source and what stood there before.
-async fn put_value(
-    db: &mut PgConnection,
-    of: &FilingOf<'_>,
-    record: &str,
-    id: Uuid,
-    (field, key, label, kind): (&str, &str, &str, &str),
-    value: &serde_json::Value,
-    shown: &str,
-    typed: &Value,
-) -> Result<(), StoreError> {
-    sqlx::query!(
-        "insert into record_values as v (workspace_id, record, record_id, field_id, key, label, type, value, shown, typed, source, at)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
-         on conflict (workspace_id, record, record_id, field_id) do update set key = excluded.key, label = excluded.label, type = excluded.type,
-           value = excluded.value, shown = excluded.shown, typed = excluded.typed, source = excluded.source, at = excluded.at, before = v.value",
-        of.spot.workspace,
-        record,
-        id,
-        field,
-        key,
-        label,
-        kind,
-        value,
-        shown,
-        Json(typed) as _,
-        Json(Source::Conversation(of.spot.conversation)) as _,
-        of.now.to_sqlx() as _
-    )
-    .execute(db)
-    .await?;
-    Ok(())
+async fn put_change(db: &mut PgConnection, of: &FilingOf<'_>, record: &'static str, id: Uuid, change: &FieldChange) -> Result<(), StoreError> {
+    let RecordField { id: field, key, label, kind, shown, .. } = &change.field;
+    values::put(db, of.values_of(record, id), Named { id: field, key, label, kind: kind.name() }, &change.value, shown).await
 }
 
 /// What was said, up to the filing.

@@ -3,6 +3,7 @@
 //! | file | what it holds |
 //! |---|---|
 //! | `file` | a filing: what is on file is read under locks, the core decides, rows are written |
+//! | `values` | values of contacts and companies with their sources |
 //! | `on_file` | reading what is on file, and the order of locks |
 //! | `list` | pages of the list, and searching it |
 //! | `detail` | one lead with everything a rep needs |
@@ -13,6 +14,7 @@ mod detail;
 mod file;
 mod list;
 mod on_file;
+mod values;
 
 use jiff::Timestamp;
 use lumbo_core::talk::Who;
