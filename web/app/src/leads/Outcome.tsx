@@ -41,7 +41,7 @@ export function useOutcome(lead: Schemas["LeadDetail"] | undefined, done: () => 
 /** One press for what happens most, a list for the rest. */
 export function Marks({ status, onMark }: { status: Status; onMark: (mark: Status) => void }) {
   return (
-    <div className="mt-2.5 flex flex-wrap gap-2">
+    <div className="mt-2.5 flex flex-wrap gap-1.5">
       {marks.map(({ key, label, keys }) => (
         <Button
           key={key}
@@ -55,7 +55,7 @@ export function Marks({ status, onMark }: { status: Status; onMark: (mark: Statu
       ))}
       <Select
         aria-label="Another outcome"
-        className="!w-22 !py-0.5 text-sm"
+        className="!w-19 !py-0.5 text-sm"
         value=""
         onChange={(event) => onMark(event.target.value as Status)}
       >
