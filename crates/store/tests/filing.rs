@@ -88,7 +88,9 @@ async fn a_second_conversation_joins_the_open_lead_and_a_lower_band_waits() {
     // After thirty days it is a wish of its own.
     fixture.clock.advance(SignedDuration::from_hours(24 * 21));
     fixture.lead(b"three").await;
-    assert_eq!(fixture.leads(&fixture.home.author).await.len(), 2);
+    let leads = fixture.leads(&fixture.home.author).await;
+    assert_eq!(leads.len(), 2);
+    assert!(leads.iter().all(|lead| lead.queue.is_some() && lead.owner.is_some()), "it is routed like any new one: {leads:?}");
 }
 
 #[tokio::test]

@@ -68,11 +68,6 @@ impl Phrases {
         let sketch = Sketch::of(text);
         self.sketched.iter().any(|(phrase, of)| phrase_is_near(phrase, *of, text, sketch))
     }
-
-    /// The phrases, in no order.
-    pub fn iter(&self) -> impl Iterator<Item = &str> {
-        self.exact.iter().map(String::as_str)
-    }
 }
 
 /// Within one letter up to 7 letters, within two from 8; nothing shorter than 4.

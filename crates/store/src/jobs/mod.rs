@@ -247,15 +247,6 @@ impl Store {
         .await?)
     }
 
-    /// When the next job falls due, where one waits.
-    ///
-    /// # Errors
-    /// [`StoreError::Database`].
-    pub async fn next_job_due(&self) -> Result<Option<Timestamp>, StoreError> {
-        let due = sqlx::query_scalar!("select min(due_at) as \"due: SqlTimestamp\" from jobs where state = 'waiting'").fetch_one(&self.pool).await?;
-        Ok(due.map(SqlTimestamp::to_jiff))
-    }
-
     /// Clears away what has had its time: ended jobs, old entries of streams, sessions that expired.
     ///
     /// # Errors

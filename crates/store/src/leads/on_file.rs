@@ -3,8 +3,8 @@
 
 use std::collections::BTreeMap;
 
-use jiff_sqlx::Timestamp as SqlTimestamp;
-use lumbo_core::records::{CompanyOnFile, ContactOnFile, Kept, LeadOnFile, LeadStatus, OnFile, Said, Source};
+use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
+use lumbo_core::records::{CompanyOnFile, ContactOnFile, JOINED_WITHIN, Kept, LeadOnFile, LeadStatus, OnFile, Said, Source};
 use lumbo_core::value::Value;
 use sha2::{Digest, Sha256};
 use sqlx::PgConnection;
@@ -60,10 +60,11 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
     let open =
         match (&own_lead, own_contact.as_ref().or(contact.as_ref())) {
             (None, Some(contact)) => sqlx::query_scalar!(
-                "select id from leads where workspace_id = $1 and contact_id = $2 and dialogue_id = $3 and not closed order by filed_at desc, id desc limit 1",
+                "select id from leads where workspace_id = $1 and contact_id = $2 and dialogue_id = $3 and not closed and filed_at > $4 order by filed_at desc, id desc limit 1",
                 workspace,
                 contact.id,
-                filing.spot.dialogue
+                filing.spot.dialogue,
+                filing.now.saturating_sub(JOINED_WITHIN).map_err(StoreError::kept)?.to_sqlx() as _
             )
             .fetch_optional(&mut *db)
             .await?,
@@ -76,11 +77,11 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
         Some(key) => sqlx::query_scalar!("select id from queues where workspace_id = $1 and key = $2", workspace, key).fetch_optional(&mut *db).await?,
         None => None,
     };
-    let mut former = own.as_ref().filter(|lead| !lead.touched).and_then(|lead| lead.queue).filter(|queue| Some(*queue) != named);
-    if own.is_some() && former.is_none() || open.is_some() {
-        // It stays whose it is, so the rotation is not looked at.
+    // Where it stays whose it is, the rotation is not looked at.
+    let stays = own.as_ref().map_or(open.is_some(), |lead| lead.touched || lead.queue == named);
+    let former = own.as_ref().filter(|_| !stays).and_then(|lead| lead.queue);
+    if stays {
         named = None;
-        former = None;
     }
     let mut rotating = queues::lock(db, workspace, &[named, former].into_iter().flatten().collect::<Vec<_>>()).await?;
     let mut take = |id: Option<Uuid>| id.and_then(|id| rotating.iter().position(|queue| queue.id == id)).map(|place| rotating.swap_remove(place));
