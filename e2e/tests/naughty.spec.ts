@@ -7,7 +7,7 @@ import { fileURLToPath } from "node:url";
 
 import { expect, putOnAir, test } from "../fixtures";
 
-const strings = JSON.parse(readFileSync(fileURLToPath(new URL("../../crates/core/tests/data/naughty_strings.json", import.meta.url)), "utf8")) as string[];
+const strings = JSON.parse(readFileSync(fileURLToPath(new URL("../../crates/core/reading/tests/data/naughty_strings.json", import.meta.url)), "utf8")) as string[];
 
 /** Questions in one conversation. */
 const EACH = 40;

@@ -5,10 +5,10 @@ use std::sync::OnceLock;
 use std::time::{Duration, Instant};
 
 use anyhow::{Result, anyhow};
-use lumbo_core::field::domains::DomainLists;
-use lumbo_core::file::load;
-use lumbo_core::outline::Plan;
-use lumbo_core::talk::{Context, Env, Input, ProspectInput, ProspectMessage, State, Step, step};
+use lumbo_dialogue::file::load;
+use lumbo_dialogue::plan::Plan;
+use lumbo_dialogue::talk::{Context, Env, Input, ProspectInput, ProspectMessage, State, Step, step};
+use lumbo_reading::domains::DomainLists;
 
 use crate::REPLIES;
 
@@ -38,7 +38,8 @@ pub fn run(seconds: u64) -> Result<()> {
 fn conversations(count: u32) -> Result<u64> {
     let (plan, inputs) = PLAN.get_or_init(made).as_ref().map_err(|error| anyhow!("{error}"))?;
     let context = Context::default();
-    let env = Env { now: jiff::Timestamp::UNIX_EPOCH, seed: 7, context: &context, known: &[], domains: DomainLists::none() };
+    let env =
+        Env { now: jiff::Timestamp::UNIX_EPOCH, seed: 7, context: &context, known: &[], domains: DomainLists::none() };
     let mut turns = 0;
     for _ in 0..count {
         let mut state = State::default();
@@ -60,9 +61,13 @@ type Made = Result<(Plan, Vec<Input>), String>;
 static PLAN: OnceLock<Made> = OnceLock::new();
 
 fn made() -> Made {
-    let (plan, _) = Plan::new(&load(include_str!("../../../demo/storage-enquiry.json")).map_err(|error| error.to_string())?);
+    let (plan, _) =
+        Plan::new(&load(include_str!("../../../demo/storage-enquiry.json")).map_err(|error| error.to_string())?);
     let replies = REPLIES.iter().map(|reply| ProspectInput::Reply { text: (*reply).to_owned() });
     let bodies = std::iter::once(ProspectInput::Start).chain(replies);
-    let inputs = bodies.zip(0..).map(|(body, expects)| ProspectMessage { id: format!("i{expects}"), expects, body }.into()).collect();
+    let inputs = bodies
+        .zip(0..)
+        .map(|(body, expects)| ProspectMessage { id: format!("i{expects}"), expects, body }.into())
+        .collect();
     Ok((plan, inputs))
 }

@@ -39,14 +39,17 @@ async fn prospects(address: &Arc<str>, count: usize, until: Instant) -> Result<V
             connection.set_nodelay(true)?;
             let mut took = Vec::new();
             'talks: loop {
-                let started = call(&mut connection, "/api/p/storage-enquiry/conversations", None, &json!({"id": "start"})).await?;
+                let started =
+                    call(&mut connection, "/api/p/storage-enquiry/conversations", None, &json!({"id": "start"}))
+                        .await?;
                 let token = started["token"].as_str().context("no token")?.to_owned();
                 for (index, reply) in REPLIES.iter().enumerate() {
                     let begun = Instant::now();
                     if begun >= until {
                         break 'talks;
                     }
-                    let body = json!({"id": format!("i{index}"), "expects": index + 1, "body": {"kind": "reply", "text": reply}});
+                    let body = json!({"id": format!("i{index}"), "expects": index + 1, "body": {"kind": "reply",
+                        "text": reply}});
                     call(&mut connection, "/api/conversation/inputs", Some(&token), &body).await?;
                     took.push(begun.elapsed());
                     tokio::time::sleep(Duration::from_secs(1).saturating_sub(begun.elapsed())).await;
@@ -68,7 +71,12 @@ async fn rehearses(address: Arc<str>, until: Instant) -> Result<usize> {
     let origin = "origin: http://bench\r\n";
     let sign_in = json!({"email": "edda@winterlode.example", "password": "keep it cold"});
     let (head, _) = raw_call(&mut connection, "POST", "/api/sign-in", origin, &sign_in).await?;
-    let cookie = head.lines().find_map(|line| line.strip_prefix("set-cookie: ")).and_then(|line| line.split(';').next()).context("no cookie")?.to_owned();
+    let cookie = head
+        .lines()
+        .find_map(|line| line.strip_prefix("set-cookie: "))
+        .and_then(|line| line.split(';').next())
+        .context("no cookie")?
+        .to_owned();
     let headers = format!("{origin}cookie: {cookie}\r\n");
     let (_, dialogues) = raw_call(&mut connection, "GET", "/api/dialogues", &headers, &Value::Null).await?;
     let id = dialogues[0]["id"].as_str().context("no dialogue")?.to_owned();
@@ -76,7 +84,14 @@ async fn rehearses(address: Arc<str>, until: Instant) -> Result<usize> {
     let inputs: Vec<Value> = std::iter::repeat_n(json!({"kind": "reply", "text": text}), 8).collect();
     let mut done = 0;
     while Instant::now() < until {
-        raw_call(&mut connection, "POST", &format!("/api/dialogues/{id}/rehearsal"), &headers, &json!({"inputs": inputs})).await?;
+        raw_call(
+            &mut connection,
+            "POST",
+            &format!("/api/dialogues/{id}/rehearsal"),
+            &headers,
+            &json!({"inputs": inputs}),
+        )
+        .await?;
         done += 1;
     }
     Ok(done)
@@ -101,7 +116,11 @@ pub fn long(address: &str, count: usize) -> Result<()> {
             ratios.push(after / before);
         }
         ratios.sort_by(f64::total_cmp);
-        if ratios[LOOKS / 2] > 1.5 { Err(anyhow!("the median ratio is {:.2}; 1.5 is the most", ratios[LOOKS / 2])) } else { Ok(()) }
+        if ratios[LOOKS / 2] > 1.5 {
+            Err(anyhow!("the median ratio is {:.2}; 1.5 is the most", ratios[LOOKS / 2]))
+        } else {
+            Ok(())
+        }
     })
 }
 
@@ -133,7 +152,8 @@ pub fn slow_heads(address: &str, sockets: usize) -> Result<()> {
     })
 }
 
-/// Prospects who try again until they are answered; fails where an acknowledged answer is lost or one waits for too long.
+/// Prospects who try again until they are answered; fails where an acknowledged answer is lost or one waits for too
+/// long.
 pub fn patient(address: &str, count: usize, seconds: u64) -> Result<()> {
     let address: Arc<str> = Arc::from(address);
     let until = Instant::now() + Duration::from_secs(seconds);
@@ -144,10 +164,12 @@ pub fn patient(address: &str, count: usize, seconds: u64) -> Result<()> {
             tasks.spawn(async move {
                 let (mut answered, mut longest) = (0_usize, Duration::ZERO);
                 while Instant::now() < until {
-                    let started = insist(&address, "/api/p/storage-enquiry/conversations", None, &json!({"id": "start"})).await?;
+                    let started =
+                        insist(&address, "/api/p/storage-enquiry/conversations", None, &json!({"id": "start"})).await?;
                     let token = started["token"].as_str().context("no token")?.to_owned();
                     for (index, reply) in REPLIES.iter().enumerate() {
-                        let body = json!({"id": format!("i{index}"), "expects": index + 1, "body": {"kind": "reply", "text": reply}});
+                        let body = json!({"id": format!("i{index}"), "expects": index + 1, "body": {"kind": "reply",
+                            "text": reply}});
                         let begun = Instant::now();
                         let view = insist(&address, "/api/conversation/inputs", Some(&token), &body).await?;
                         if view["sequence"] != json!(index + 2) {

@@ -1,5 +1,5 @@
-//! Answered turns through HTTP and PostgreSQL. A small client of its own over keep-alive connections, so that the load costs
-//! little of the machine it shares with the server.
+//! Answered turns through HTTP and PostgreSQL. A small client of its own over keep-alive connections, so that the load
+//! costs little of the machine it shares with the server.
 
 use std::sync::Arc;
 use std::time::{Duration, Instant};
@@ -24,8 +24,13 @@ pub fn run(address: &str, conversations: usize, seconds: u64) -> Result<()> {
         }
         let rate = took.len() as f64 / begun.elapsed().as_secs_f64();
         took.sort_unstable();
-        let at =
-            |part: f64| took.get(((took.len() as f64 * part) as usize).min(took.len().saturating_sub(1))).copied().unwrap_or_default().as_secs_f64() * 1000.0;
+        let at = |part: f64| {
+            took.get(((took.len() as f64 * part) as usize).min(took.len().saturating_sub(1)))
+                .copied()
+                .unwrap_or_default()
+                .as_secs_f64()
+                * 1000.0
+        };
         println!("{conversations} {rate:.0} {:.1} {:.1}", at(0.5), at(0.99));
         Ok(())
     })
@@ -37,10 +42,12 @@ async fn talk(address: Arc<str>, until: Instant) -> Result<Vec<Duration>> {
     connection.set_nodelay(true)?;
     let mut took = Vec::new();
     while Instant::now() < until {
-        let started = call(&mut connection, "/api/p/storage-enquiry/conversations", None, &json!({"id": "start"})).await?;
+        let started =
+            call(&mut connection, "/api/p/storage-enquiry/conversations", None, &json!({"id": "start"})).await?;
         let token = started["token"].as_str().context("no token")?.to_owned();
         for (index, reply) in REPLIES.iter().enumerate() {
-            let body = json!({"id": format!("i{index}"), "expects": index + 1, "body": {"kind": "reply", "text": reply}});
+            let body =
+                json!({"id": format!("i{index}"), "expects": index + 1, "body": {"kind": "reply", "text": reply}});
             let begun = Instant::now();
             let answer = call(&mut connection, "/api/conversation/inputs", Some(&token), &body).await?;
             took.push(begun.elapsed());
@@ -59,9 +66,19 @@ pub async fn call(connection: &mut TcpStream, path: &str, token: Option<&str>, b
 }
 
 /// A request with headers of one's own; gives the head of the answer and its body.
-pub async fn raw_call(connection: &mut TcpStream, method: &str, path: &str, headers: &str, body: &Value) -> Result<(String, Value)> {
+pub async fn raw_call(
+    connection: &mut TcpStream,
+    method: &str,
+    path: &str,
+    headers: &str,
+    body: &Value,
+) -> Result<(String, Value)> {
     let body = if body.is_null() { String::new() } else { body.to_string() };
-    let request = format!("{method} {path} HTTP/1.1\r\nhost: bench\r\ncontent-type: application/json\r\n{headers}content-length: {}\r\n\r\n{body}", body.len());
+    let request = format!(
+        "{method} {path} HTTP/1.1\r\nhost: bench\r\ncontent-type: application/json\r\n{headers}content-length: \
+         {}\r\n\r\n{body}",
+        body.len()
+    );
     connection.write_all(request.as_bytes()).await?;
     let mut buffer = Vec::with_capacity(4096);
     loop {
@@ -70,8 +87,12 @@ pub async fn raw_call(connection: &mut TcpStream, method: &str, path: &str, head
         }
         let Some(head_end) = buffer.windows(4).position(|window| window == b"\r\n\r\n") else { continue };
         let head = std::str::from_utf8(&buffer[..head_end])?.to_owned();
-        let length: usize =
-            head.lines().find_map(|line| line.strip_prefix("content-length: ")).ok_or_else(|| anyhow!("no length in: {head}"))?.trim().parse()?;
+        let length: usize = head
+            .lines()
+            .find_map(|line| line.strip_prefix("content-length: "))
+            .ok_or_else(|| anyhow!("no length in: {head}"))?
+            .trim()
+            .parse()?;
         if buffer.len() < head_end + 4 + length {
             continue;
         }

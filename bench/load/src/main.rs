@@ -1,6 +1,7 @@
-//! Load runs. `lumbo-bench core SECONDS` counts turns through the core on one thread; `lumbo-bench http ADDRESS CONVERSATIONS
-//! SECONDS` holds so many conversations at once against a running server and counts answered turns. `readers` reads replies
-//! made to be slow; `turns COUNT` and `replies COUNT` do a fixed piece of work, for counting instructions.
+//! Load runs. `lumbo-bench core SECONDS` counts turns through the core on one thread; `lumbo-bench http ADDRESS
+//! CONVERSATIONS SECONDS` holds so many conversations at once against a running server and counts answered turns.
+//! `readers` reads replies made to be slow; `turns COUNT` and `replies COUNT` do a fixed piece of work, for counting
+//! instructions.
 
 mod core;
 mod hostile;
@@ -25,10 +26,12 @@ fn main() -> Result<()> {
         ["turns", count] => core::turns(count.parse()?),
         ["replies", count] => readers::replies(count.parse()?),
         _ => bail!(
-            "usage: lumbo-bench core SECONDS | lumbo-bench readers | lumbo-bench turns COUNT | lumbo-bench replies COUNT | lumbo-bench http ADDRESS CONVERSATIONS SECONDS"
+            "usage: lumbo-bench core SECONDS | lumbo-bench readers | lumbo-bench turns COUNT | lumbo-bench replies \
+             COUNT | lumbo-bench http ADDRESS CONVERSATIONS SECONDS"
         ),
     }
 }
 
 /// Replies of one conversation of the demo, without a phone number.
-const REPLIES: [&str; 8] = ["storage", "frozen", "no", "about 120", "next month", "owner", "Pia Lindqvist", "Harrow Foods"];
+const REPLIES: [&str; 8] =
+    ["storage", "frozen", "no", "about 120", "next month", "owner", "Pia Lindqvist", "Harrow Foods"];

@@ -1,15 +1,15 @@
-//! Replies made to be slow: fragments that a reader may look ahead or back over, repeated to ten thousand bytes, read as every
-//! type and as all twenty at once. Ends with the slowest of both, and fails where a reading as one type takes longer than the
-//! aim.
+//! Replies made to be slow: fragments that a reader may look ahead or back over, repeated to ten thousand bytes, read
+//! as every type and as all twenty at once. Ends with the slowest of both, and fails where a reading as one type takes
+//! longer than the aim.
 
 use std::time::{Duration, Instant};
 
 use anyhow::{Result, anyhow, bail};
-use lumbo_core::field::{FreeReader, ReadContext, Reader, ReaderSpec};
-use lumbo_core::file::{Field, FieldType};
+use lumbo_dialogue::file::{Field, FieldType};
+use lumbo_reading::{FreeReader, ReadContext, Reader, ReaderSpec};
 
 /// Fragments that are repeated, alone and in pairs; the core's property test has them too.
-const FRAGMENTS: &str = include_str!("../../../crates/core/tests/data/slow_fragments.json");
+const FRAGMENTS: &str = include_str!("../../../crates/core/reading/tests/data/slow_fragments.json");
 
 /// Longest time for ten thousand bytes as one type.
 const AIM: Duration = Duration::from_millis(20);
@@ -17,13 +17,19 @@ const LENGTH: usize = 10_000;
 
 fn field(kind: FieldType) -> Result<Field> {
     let options: Vec<serde_json::Value> = match kind {
-        FieldType::Choice | FieldType::Choices => {
-            ["frozen", "chilled", "1–10", "11–50"].iter().map(|key| serde_json::json!({"key": key, "label": {"en": key}})).collect()
+        FieldType::Choice | FieldType::Choices => ["frozen", "chilled", "1–10", "11–50"]
+            .iter()
+            .map(|key| serde_json::json!({"key": key, "label": {"en": key}}))
+            .collect(),
+        FieldType::Scale => {
+            (1..=5).map(|key| serde_json::json!({"key": key.to_string(), "label": {"en": key.to_string()}})).collect()
         }
-        FieldType::Scale => (1..=5).map(|key| serde_json::json!({"key": key.to_string(), "label": {"en": key.to_string()}})).collect(),
         _ => Vec::new(),
     };
-    Ok(serde_json::from_value(serde_json::json!({"id": kind.name(), "key": kind.name(), "label": kind.name(), "type": kind, "options": options}))?)
+    Ok(serde_json::from_value(
+        serde_json::json!({"id": kind.name(), "key": kind.name(), "label": kind.name(), "type": kind,
+            "options": options}),
+    )?)
 }
 
 /// Replies as people write them.
@@ -56,7 +62,8 @@ pub fn replies(count: usize) -> Result<()> {
     Ok(())
 }
 
-/// How long a reading takes; the quickest of several where the first was slow, since the machine may have done something else.
+/// How long a reading takes; the quickest of several where the first was slow, since the machine may have done
+/// something else.
 fn quickest(read: impl Fn()) -> Duration {
     let once = || {
         let begun = Instant::now();
@@ -76,11 +83,17 @@ pub fn run() -> Result<()> {
     for language in ["en", "de", "fr"] {
         let mut readers = Vec::new();
         for kind in FieldType::ALL {
-            readers.push((kind, Reader::new(ReaderSpec::of(&field(kind)?, language)).map_err(|error| anyhow!("{error}"))?));
+            readers.push((
+                kind,
+                Reader::new(ReaderSpec::of(&field(kind)?, language)).map_err(|error| anyhow!("{error}"))?,
+            ));
         }
         let mut all = Vec::new();
         for kind in FieldType::ALL {
-            all.push((Reader::new(ReaderSpec::of(&field(kind)?, language)).map_err(|error| anyhow!("{error}"))?, vec![kind.name().to_owned()]));
+            all.push((
+                Reader::new(ReaderSpec::of(&field(kind)?, language)).map_err(|error| anyhow!("{error}"))?,
+                vec![kind.name().to_owned()],
+            ));
         }
         let free = FreeReader::new(all, language);
         let context = ReadContext { country: Some("GB"), today: Some("2026-11-23".parse()?), ..ReadContext::default() };
@@ -106,7 +119,9 @@ pub fn run() -> Result<()> {
         }
     }
     match slowest.first() {
-        Some((took, ..)) if *took > AIM => bail!("the slowest reading of {LENGTH} bytes took {took:?}; {AIM:?} are the most"),
+        Some((took, ..)) if *took > AIM => {
+            bail!("the slowest reading of {LENGTH} bytes took {took:?}; {AIM:?} are the most")
+        }
         _ => Ok(()),
     }
 }

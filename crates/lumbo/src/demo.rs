@@ -1,9 +1,9 @@
-//! The Winterlode demo: an invented workspace with its people, queues, dialogue and a week of leads. The leads come from
-//! conversations that are run through the engine and filed like any other.
+//! The Winterlode demo: an invented workspace with its people, queues, dialogue and a week of leads. The leads come
+//! from conversations that are run through the engine and filed like any other.
 
 use anyhow::{Context as _, Result, anyhow};
 use jiff::{Timestamp, ToSpan};
-use lumbo_core::talk::{Context, ProspectMessage, script};
+use lumbo_dialogue::talk::{Context, ProspectMessage, script};
 use lumbo_store::{NewConversation, NewPerson, NewQueue, Role, Store};
 use rand::{Rng, RngCore, SeedableRng};
 use serde::Deserialize;
@@ -39,7 +39,8 @@ pub async fn load(store: &Store) -> Result<String> {
         return Ok("The Winterlode demo is loaded already.".into());
     }
     let hash = lumbo_server::hash_password(PASSWORD).map_err(|error| anyhow!(error))?;
-    let people: Vec<NewPerson<'_>> = PEOPLE.iter().map(|(email, name, role)| NewPerson { email, name, role: *role, password_hash: &hash }).collect();
+    let people: Vec<NewPerson<'_>> =
+        PEOPLE.iter().map(|(email, name, role)| NewPerson { email, name, role: *role, password_hash: &hash }).collect();
     let workspace = store
         .create_workspace(
             "winterlode",
@@ -74,10 +75,13 @@ pub async fn load(store: &Store) -> Result<String> {
         )
         .await?;
     let edda = store.person_by_email("edda@winterlode.example").await?.map(|person| person.id);
-    let dialogue = lumbo_core::file::load(DIALOGUE).map_err(|error| anyhow!("{error}"))?;
+    let dialogue = lumbo_dialogue::file::load(DIALOGUE).map_err(|error| anyhow!("{error}"))?;
     let id = store.create_dialogue(workspace, edda, &dialogue).await?;
-    store.release(workspace, id, edda, 1, "First release: storage, with prices before names.").await.context("the demo's dialogue cannot be released")?;
-    let call_back = lumbo_core::file::load(CALL_BACK).map_err(|error| anyhow!("{error}"))?;
+    store
+        .release(workspace, id, edda, 1, "First release: storage, with prices before names.")
+        .await
+        .context("the demo's dialogue cannot be released")?;
+    let call_back = lumbo_dialogue::file::load(CALL_BACK).map_err(|error| anyhow!("{error}"))?;
     let other = store.create_dialogue(workspace, edda, &call_back).await?;
     store
         .release(workspace, other, edda, 1, "First release: asked in one sentence, read back.")
@@ -96,17 +100,33 @@ async fn talk(store: &Store, past: &Past, random: &mut rand::rngs::StdRng) -> Re
     let mut now = Timestamp::now().checked_sub(past.minutes_ago.minutes())?;
     let mut token = [0_u8; 32];
     rand::rng().fill_bytes(&mut token);
-    let context =
-        Context { page: Some(past.page.clone()), device: Some(if random.random_bool(0.5) { "phone" } else { "computer" }.into()), ..Context::default() };
+    let context = Context {
+        page: Some(past.page.clone()),
+        device: Some(if random.random_bool(0.5) { "phone" } else { "computer" }.into()),
+        ..Context::default()
+    };
     let seed = random.next_u64() >> 12;
-    store.start_conversation(NewConversation { slug: "storage-enquiry", token_hash: &token, input_id: "start", seed, context, known: None, now }).await?;
+    store
+        .start_conversation(NewConversation {
+            slug: "storage-enquiry",
+            token_hash: &token,
+            input_id: "start",
+            seed,
+            context,
+            known: None,
+            now,
+        })
+        .await?;
     for (index, reply) in past.replies.iter().enumerate() {
         now = now.checked_add(i64::from(random.random_range(6_u32..25)).seconds())?;
         let script::Line::Prospect(body) = script::line(reply, index + 1).map_err(|error| anyhow!("{error}"))? else {
             return Err(anyhow!("“{reply}” is no reply"));
         };
         let message = ProspectMessage { id: format!("line-{index}"), expects: u32::try_from(index + 1)?, body };
-        store.take_input(&token, message, now).await.with_context(|| format!("“{reply}”, the reply {} from {} minutes ago", index + 1, past.minutes_ago))?;
+        store
+            .take_input(&token, message, now)
+            .await
+            .with_context(|| format!("“{reply}”, the reply {} from {} minutes ago", index + 1, past.minutes_ago))?;
     }
     Ok(())
 }

@@ -4,8 +4,8 @@ use std::io::Read;
 use std::path::Path;
 
 use anyhow::{Context, Result, anyhow};
-use lumbo_core::file::{Dialogue, load};
-use lumbo_core::outline::Plan;
+use lumbo_dialogue::file::{Dialogue, load};
+use lumbo_dialogue::plan::Plan;
 
 /// Reads a file, or standard input where the path is `-`.
 pub fn text(path: &Path) -> Result<String> {
@@ -16,7 +16,8 @@ pub fn text(path: &Path) -> Result<String> {
         bytes = std::fs::read(path).with_context(|| format!("{} cannot be read", path.display()))?;
     }
     String::from_utf8(bytes).map_err(|error| {
-        let line = error.as_bytes()[..error.utf8_error().valid_up_to()].iter().filter(|byte| **byte == b'\n').count() + 1;
+        let line =
+            error.as_bytes()[..error.utf8_error().valid_up_to()].iter().filter(|byte| **byte == b'\n').count() + 1;
         anyhow!("line {line} is not UTF-8")
     })
 }
@@ -29,7 +30,13 @@ pub fn lines(text: &str) -> Vec<String> {
     }
     body.split('\n')
         .map(|line| line.strip_suffix('\r').unwrap_or(line))
-        .map(|line| if line.starts_with('"') { serde_json::from_str(line).unwrap_or_else(|_| line.to_owned()) } else { line.to_owned() })
+        .map(|line| {
+            if line.starts_with('"') {
+                serde_json::from_str(line).unwrap_or_else(|_| line.to_owned())
+            } else {
+                line.to_owned()
+            }
+        })
         .collect()
 }
 

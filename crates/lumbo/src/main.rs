@@ -64,7 +64,7 @@ fn main() -> ExitCode {
         Command::Formula(options) => commands::formula::run(&options),
         Command::Field(options) => commands::field::run(&options),
         Command::Format(options) => commands::format::run(&options),
-        Command::Schema => commands::print(&lumbo_core::file::schema()),
+        Command::Schema => commands::print(&lumbo_dialogue::file::schema()),
         Command::Ways(_) => Err(anyhow::anyhow!("`lumbo ways` comes in a later version")),
         Command::Read(options) => commands::read::run(&options),
     };

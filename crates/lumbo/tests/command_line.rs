@@ -10,12 +10,21 @@ const DEMO: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/storage-enqu
 
 /// Runs the binary; gives the exit code, what it wrote, and what it said on the side.
 fn lumbo(arguments: &[&str], input: &[u8]) -> (i32, String, String) {
-    let mut child =
-        Command::new(env!("CARGO_BIN_EXE_lumbo")).args(arguments).stdin(Stdio::piped()).stdout(Stdio::piped()).stderr(Stdio::piped()).spawn().unwrap();
+    let mut child = Command::new(env!("CARGO_BIN_EXE_lumbo"))
+        .args(arguments)
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
     // A command that does not read its input closes the pipe; that is no failure.
     let _ = child.stdin.take().unwrap().write_all(input);
     let output = child.wait_with_output().unwrap();
-    (output.status.code().unwrap(), String::from_utf8(output.stdout).unwrap(), String::from_utf8(output.stderr).unwrap())
+    (
+        output.status.code().unwrap(),
+        String::from_utf8(output.stdout).unwrap(),
+        String::from_utf8(output.stderr).unwrap(),
+    )
 }
 
 fn json_lines(text: &str) -> Vec<Value> {
@@ -34,10 +43,14 @@ fn field_writes_one_line_per_reply() {
     let lines = field(&spec, "it’s pia@harrowpeel.example.\r\n\nx@gmail.com\nnone\n\"a@b.example\\nplease\"\n");
     assert_eq!(
         lines[0],
-        json!({"raw": "it’s pia@harrowpeel.example.", "ok": true, "value": "pia@harrowpeel.example", "shown": "pia@harrowpeel.example", "heard": {"text": "pia@harrowpeel.example", "start": 5, "end": 27}})
+        json!({"raw": "it’s pia@harrowpeel.example.", "ok": true, "value": "pia@harrowpeel.example",
+            "shown": "pia@harrowpeel.example", "heard": {"text": "pia@harrowpeel.example", "start": 5, "end": 27}})
     );
     assert_eq!((&lines[1]["ok"], &lines[1]["failed"]), (&json!(false), &json!(["type"])));
-    assert_eq!((&lines[2]["failed"], &lines[2]["heard"]["text"], lines[2].get("value")), (&json!(["company_address"]), &json!("x@gmail.com"), None));
+    assert_eq!(
+        (&lines[2]["failed"], &lines[2]["heard"]["text"], lines[2].get("value")),
+        (&json!(["company_address"]), &json!("x@gmail.com"), None)
+    );
     assert_eq!(lines[3]["failed"], json!(["declined"]));
     assert_eq!((&lines[4]["raw"], &lines[4]["value"]), (&json!("a@b.example\nplease"), &json!("a@b.example")));
     assert_eq!(lines.len(), 5);
@@ -45,18 +58,26 @@ fn field_writes_one_line_per_reply() {
 
 #[test]
 fn field_reads_every_type_of_this_version() {
-    let options = json!([{"key": "frozen", "label": "Frozen", "also": ["minus 18", "deep freeze"]}, {"key": "chilled", "label": "Chilled"}]);
+    let options = json!([{"key": "frozen", "label": "Frozen", "also": ["minus 18", "deep freeze"]}, {"key": "chilled",
+        "label": "Chilled"}]);
     for (spec, reply, value) in [
         (json!({"type": "choice", "options": options}), "deep freez", json!("frozen")),
         (json!({"type": "yes_no", "language": "de"}), "Ja, klar", json!(true)),
-        (json!({"type": "whole_number", "unit": "pallet"}), "40-50", json!({"amount": "45", "low": "40", "high": "50"})),
+        (
+            json!({"type": "whole_number", "unit": "pallet"}),
+            "40-50",
+            json!({"amount": "45", "low": "40", "high": "50"}),
+        ),
         (json!({"type": "phone", "country": "GB"}), "020 7946 0958", json!("+442079460958")),
         (json!({"type": "person_name"}), "I’m Ana Ruiz", json!({"given": "Ana", "family": "Ruiz", "full": "Ana Ruiz"})),
         (json!({"type": "text", "rules": [{"rule": "length", "max": 10}]}), "  two   words ", json!("two words")),
     ] {
         assert_eq!(field(&spec, &format!("{reply}\n"))[0]["value"], value, "{spec}");
     }
-    let (lines, spec) = (field(&json!({"type": "whole_number", "rules": [{"rule": "range", "min": "1", "max": "10"}]}), "11\n"), json!(["range"]));
+    let (lines, spec) = (
+        field(&json!({"type": "whole_number", "rules": [{"rule": "range", "min": "1", "max": "10"}]}), "11\n"),
+        json!(["range"]),
+    );
     assert_eq!((&lines[0]["failed"], &lines[0]["message"]), (&spec, &json!("We heard 11. It should be from 1 to 10.")));
 }
 
@@ -65,11 +86,27 @@ fn what_cannot_be_done_exits_2_with_one_line() {
     for (arguments, input, says) in [
         (vec!["ways", DEMO], &b""[..], "`lumbo ways` comes in a later version"),
         (vec!["read", "--spec", "{}"], b"", "the spec does not fit: missing field `fields`"),
-        (vec!["read", "--spec", r#"{"fields": [{"type": "email"}]}"#], b"", "the spec does not fit: every field needs a key"),
-        (vec!["field", "--spec", r#"{"type": "email", "colour": "red"}"#], b"", "the spec does not fit: unknown field `colour`"),
-        (vec!["field", "--spec", r#"{"type": "email", "rules": [{"rule": "full_name"}]}"#], b"", "field: the rule full_name does not fit the type email"),
+        (
+            vec!["read", "--spec", r#"{"fields": [{"type": "email"}]}"#],
+            b"",
+            "the spec does not fit: every field needs a key",
+        ),
+        (
+            vec!["field", "--spec", r#"{"type": "email", "colour": "red"}"#],
+            b"",
+            "the spec does not fit: unknown field `colour`",
+        ),
+        (
+            vec!["field", "--spec", r#"{"type": "email", "rules": [{"rule": "full_name"}]}"#],
+            b"",
+            "field: the rule full_name does not fit the type email",
+        ),
         (vec!["check", "no-such-file.json"], b"", "no-such-file.json cannot be read"),
-        (vec!["field", "--spec", "{\"type\": \"text\", \"colour\": 1}"], b"", "the spec does not fit: unknown field `colour`"),
+        (
+            vec!["field", "--spec", "{\"type\": \"text\", \"colour\": 1}"],
+            b"",
+            "the spec does not fit: unknown field `colour`",
+        ),
         (vec!["field", "--spec", "{\"type\": \"text\"}"], b"good\nbad \xff\n", "line 2 is not UTF-8"),
         (vec!["rehearse", DEMO, "--replies", "-"], b"storage\n>tick soon\n", "line 2: “>tick soon” is not an input"),
         (vec!["score", DEMO, "--answers", "{\"nothing\": 1}"], b"", "this dialogue has no field “nothing”"),
@@ -88,18 +125,30 @@ fn check_exits_1_only_for_errors_and_writes_junit() {
     assert_eq!(lumbo(&["check", "-"], file.to_string().as_bytes()).0, 0, "a hint is no error");
     file["sections"][0]["then"] = json!({"go_to": "nowhere"});
     let junit = std::env::temp_dir().join(format!("lumbo-junit-{}.xml", std::process::id()));
-    let (code, out, _) = lumbo(&["check", "-", "--json", "--junit", junit.to_str().unwrap()], file.to_string().as_bytes());
+    let (code, out, _) =
+        lumbo(&["check", "-", "--json", "--junit", junit.to_str().unwrap()], file.to_string().as_bytes());
     let findings: Value = serde_json::from_str(&out).unwrap();
-    assert_eq!((code, &findings["findings"][0]["key"], &findings["findings"][0]["at"]), (1, &json!("target"), &json!("welcome")));
+    assert_eq!(
+        (code, &findings["findings"][0]["key"], &findings["findings"][0]["at"]),
+        (1, &json!("target"), &json!("welcome"))
+    );
     let xml = std::fs::read_to_string(&junit).unwrap();
-    assert!(xml.contains("<testcase name=\"target at welcome\"><failure message=\"there is no section “nowhere” to go to\"/>"), "{xml}");
+    assert!(
+        xml.contains(
+            "<testcase name=\"target at welcome\"><failure message=\"there is no section “nowhere” to go to\"/>"
+        ),
+        "{xml}"
+    );
     std::fs::remove_file(junit).unwrap();
 }
 
 #[test]
 fn rehearse_gives_values_score_queue_and_outcome() {
     let replies = "storage\nfrozen\nno\n340\nowner\nPia Lindqvist\nHarrow & Peel\npia@harrowpeel.example\n>skip\n";
-    let (code, out, said) = lumbo(&["rehearse", DEMO, "--replies", "-", "--seed", "3", "--now", "2026-11-23T10:00:00Z", "--json"], replies.as_bytes());
+    let (code, out, said) = lumbo(
+        &["rehearse", DEMO, "--replies", "-", "--seed", "3", "--now", "2026-11-23T10:00:00Z", "--json"],
+        replies.as_bytes(),
+    );
     assert_eq!(code, 0, "{said}");
     let rehearsal: Value = serde_json::from_str(&out).unwrap();
     assert_eq!(
@@ -107,14 +156,24 @@ fn rehearse_gives_values_score_queue_and_outcome() {
         (&json!(65), &json!("Warm"), &json!("aldermoor"), &json!("lead"))
     );
     assert_eq!((&rehearsal["values"]["pallets"], &rehearsal["missing"]), (&json!("340"), &json!({"phone": "skipped"})));
-    let again = lumbo(&["rehearse", DEMO, "--replies", "-", "--seed", "3", "--now", "2026-11-23T10:00:00Z", "--json"], replies.as_bytes());
+    let again = lumbo(
+        &["rehearse", DEMO, "--replies", "-", "--seed", "3", "--now", "2026-11-23T10:00:00Z", "--json"],
+        replies.as_bytes(),
+    );
     assert_eq!(again.1, out, "the same seed and time give the same bytes");
 }
 
 #[test]
 fn formula_points_at_the_character() {
     let (code, out, _) = lumbo(
-        &["formula", "--types", "{\"pallets\": \"whole_number\", \"cold\": [\"frozen\", \"chilled\"]}", "--values", "{\"pallets\": \"12\"}", "--json"],
+        &[
+            "formula",
+            "--types",
+            "{\"pallets\": \"whole_number\", \"cold\": [\"frozen\", \"chilled\"]}",
+            "--values",
+            "{\"pallets\": \"12\"}",
+            "--json",
+        ],
         b"pallets * 2\npallets +\ncold = \"warm\"\nIF(cold = \"frozen\", 1, 2)\n1/0\n",
     );
     let lines = json_lines(&out);
@@ -122,7 +181,11 @@ fn formula_points_at_the_character() {
     assert_eq!(lines[0], json!({"raw": "pallets * 2", "ok": true, "value": "24", "type": "number"}));
     assert_eq!((&lines[1]["ok"], &lines[1]["at"]), (&json!(false), &json!(9)));
     assert_eq!(lines[2]["says"], "cold has no option “warm”; it has frozen, chilled");
-    assert_eq!(lines[3], json!({"raw": "IF(cold = \"frozen\", 1, 2)", "ok": true, "type": "number"}), "missing is absent");
+    assert_eq!(
+        lines[3],
+        json!({"raw": "IF(cold = \"frozen\", 1, 2)", "ok": true, "type": "number"}),
+        "missing is absent"
+    );
     assert_eq!(lines[4]["says"], "it divides by zero");
 }
 
@@ -140,12 +203,37 @@ fn format_is_stable_and_schema_is_a_schema() {
 fn field_writes_values_of_every_type_as_the_documentation_says() {
     let today = json!("2026-11-23");
     for (spec, reply, value, shown) in [
-        (json!({"type": "quantity", "unit": "kg"}), "2-3 tonnes", json!({"amount": "2500", "low": "2000", "high": "3000", "unit": "kg"}), "2,000 to 3,000 kg"),
-        (json!({"type": "money", "currency": "GBP"}), "about 2k", json!({"amount": "2000", "currency": "GBP"}), "£2,000.00"),
-        (json!({"type": "date", "today": today}), "end of Q2", json!({"date": "2027-06-30", "precision": "quarter"}), "end of Q2 2027"),
-        (json!({"type": "website"}), "see www.harrow.example", json!("https://www.harrow.example"), "https://www.harrow.example"),
+        (
+            json!({"type": "quantity", "unit": "kg"}),
+            "2-3 tonnes",
+            json!({"amount": "2500", "low": "2000", "high": "3000", "unit": "kg"}),
+            "2,000 to 3,000 kg",
+        ),
+        (
+            json!({"type": "money", "currency": "GBP"}),
+            "about 2k",
+            json!({"amount": "2000", "currency": "GBP"}),
+            "£2,000.00",
+        ),
+        (
+            json!({"type": "date", "today": today}),
+            "end of Q2",
+            json!({"date": "2027-06-30", "precision": "quarter"}),
+            "end of Q2 2027",
+        ),
+        (
+            json!({"type": "website"}),
+            "see www.harrow.example",
+            json!("https://www.harrow.example"),
+            "https://www.harrow.example",
+        ),
         (json!({"type": "country", "language": "de"}), "Niederlande", json!("NL"), "Niederlande"),
-        (json!({"type": "choices", "options": [{"key": "a", "label": "Peas"}, {"key": "b", "label": "Fish"}]}), "both", json!(["a", "b"]), "Peas, Fish"),
+        (
+            json!({"type": "choices", "options": [{"key": "a", "label": "Peas"}, {"key": "b", "label": "Fish"}]}),
+            "both",
+            json!(["a", "b"]),
+            "Peas, Fish",
+        ),
         (json!({"type": "list"}), "peas and fish", json!(["peas", "fish"]), "peas, fish"),
         (json!({"type": "place"}), "Leeds, UK", json!({"town": "Leeds", "country": "GB"}), "Leeds, United Kingdom"),
         (
@@ -155,27 +243,50 @@ fn field_writes_values_of_every_type_as_the_documentation_says() {
             "12 Mill Lane, Saltwick, AB1 2CD",
         ),
         (json!({"type": "consent"}), "I agree", json!(true), "Yes"),
-        (json!({"type": "scale", "options": [{"key": "1", "label": "Low"}, {"key": "5", "label": "High"}]}), "high", json!("5"), "5"),
-        (json!({"type": "phone", "country": "GB"}), "020 7946 0958 ext 12", json!("+442079460958"), "+44 20 7946 0958 ext. 12"),
+        (
+            json!({"type": "scale", "options": [{"key": "1", "label": "Low"}, {"key": "5", "label": "High"}]}),
+            "high",
+            json!("5"),
+            "5",
+        ),
+        (
+            json!({"type": "phone", "country": "GB"}),
+            "020 7946 0958 ext 12",
+            json!("+442079460958"),
+            "+44 20 7946 0958 ext. 12",
+        ),
     ] {
         let line = &field(&spec, &format!("{reply}\n"))[0];
-        assert_eq!((&line["value"], line["shown"].as_str().unwrap().replace('\u{202f}', " ").as_str()), (&value, shown), "{spec}: {line}");
+        assert_eq!(
+            (&line["value"], line["shown"].as_str().unwrap().replace('\u{202f}', " ").as_str()),
+            (&value, shown),
+            "{spec}: {line}"
+        );
     }
-    let rule = json!({"type": "whole_number", "rules": [{"rule": "formula", "formula": "value >= 5", "message": "{heard} are too few."}]});
+    let rule = json!({"type": "whole_number", "rules": [{"rule": "formula", "formula": "value >= 5",
+        "message": "{heard} are too few."}]});
     let lines = field(&rule, "3\n8\n");
-    assert_eq!((&lines[0]["failed"], &lines[0]["message"], &lines[1]["value"]), (&json!(["formula"]), &json!("3 are too few."), &json!("8")));
+    assert_eq!(
+        (&lines[0]["failed"], &lines[0]["message"], &lines[1]["value"]),
+        (&json!(["formula"]), &json!("3 are too few."), &json!("8"))
+    );
 }
 
 #[test]
 fn read_writes_what_was_found_in_the_order_of_the_text() {
-    let spec = json!({"fields": [{"key": "email", "type": "email"}, {"key": "pallets", "type": "quantity", "unit": "pallet"}], "language": "en"});
-    let (code, out, said) = lumbo(&["read", "--spec", &spec.to_string(), "--json"], "é: 40 pallets, ana@heron.example\nnothing\n".as_bytes());
+    let spec = json!({"fields": [{"key": "email", "type": "email"}, {"key": "pallets", "type": "quantity",
+        "unit": "pallet"}], "language": "en"});
+    let (code, out, said) = lumbo(
+        &["read", "--spec", &spec.to_string(), "--json"],
+        "é: 40 pallets, ana@heron.example\nnothing\n".as_bytes(),
+    );
     assert_eq!(code, 0, "{said}");
     assert_eq!(
         json_lines(&out),
         [
             json!({"raw": "é: 40 pallets, ana@heron.example", "found": [
-                {"field": "pallets", "value": {"amount": "40", "unit": "pallet"}, "text": "40 pallets", "start": 3, "end": 13},
+                {"field": "pallets", "value": {"amount": "40", "unit": "pallet"}, "text": "40 pallets", "start": 3,
+                    "end": 13},
                 {"field": "email", "value": "ana@heron.example", "text": "ana@heron.example", "start": 15, "end": 32}
             ]}),
             json!({"raw": "nothing", "found": []})

@@ -36,7 +36,15 @@ impl Server {
 
     fn spawn(database: &str, port: u16) -> Child {
         Command::new(env!("CARGO_BIN_EXE_lumbo"))
-            .args(["serve", "--listen", &format!("127.0.0.1:{port}"), "--connections", "4", "--prospect-requests-per-minute", "1000000000"])
+            .args([
+                "serve",
+                "--listen",
+                &format!("127.0.0.1:{port}"),
+                "--connections",
+                "4",
+                "--prospect-requests-per-minute",
+                "1000000000",
+            ])
             .env("DATABASE_URL", database)
             .stdout(Stdio::null())
             .stderr(Stdio::null())
@@ -74,8 +82,10 @@ fn call(port: u16, method: &str, path: &str, token: Option<&str>, body: &str) ->
     stream.set_read_timeout(Some(Duration::from_secs(20))).ok()?;
     let bearer = token.map_or_else(String::new, |token| format!("Authorization: Bearer {token}\r\n"));
     let length = body.len();
-    let head =
-        format!("{method} {path} HTTP/1.1\r\nHost: kills\r\nConnection: close\r\nContent-Type: application/json\r\n{bearer}Content-Length: {length}\r\n\r\n");
+    let head = format!(
+        "{method} {path} HTTP/1.1\r\nHost: kills\r\nConnection: close\r\nContent-Type: \
+         application/json\r\n{bearer}Content-Length: {length}\r\n\r\n"
+    );
     stream.write_all(head.as_bytes()).ok()?;
     stream.write_all(body.as_bytes()).ok()?;
     let mut answer = String::new();
@@ -117,13 +127,17 @@ fn prospect(ports: [u16; 2], number: usize, over: &AtomicBool, counted: &AtomicU
         let email = format!("maud{n}@firm{}.example", n % 50);
         let name = format!("Maud {}", FAMILIES[n % 10]);
         let started = insist(ports, number, "/api/p/storage-enquiry/conversations", None, &json!({"id": "start"}));
-        let mut known = Known { token: started["token"].as_str().unwrap().to_owned(), acknowledged: 1, email, ended: false };
-        let replies = ["Blast freezing", "frozen", "yes", "250", "owner", &name, "Harrow Peel", &known.email, "020 7946 0588"].map(str::to_owned);
+        let mut known =
+            Known { token: started["token"].as_str().unwrap().to_owned(), acknowledged: 1, email, ended: false };
+        let replies =
+            ["Blast freezing", "frozen", "yes", "250", "owner", &name, "Harrow Peel", &known.email, "020 7946 0588"]
+                .map(str::to_owned);
         for reply in replies {
             if over.load(Ordering::Relaxed) {
                 break;
             }
-            let body = json!({"id": format!("i{}", known.acknowledged), "expects": known.acknowledged, "body": {"kind": "reply", "text": reply}});
+            let body = json!({"id": format!("i{}", known.acknowledged), "expects": known.acknowledged,
+                "body": {"kind": "reply", "text": reply}});
             let view = insist(ports, number, "/api/conversation/inputs", Some(&known.token), &body);
             known.acknowledged += 1;
             assert_eq!(view["sequence"], json!(known.acknowledged), "each answer is taken once: {view}");
@@ -135,7 +149,8 @@ fn prospect(ports: [u16; 2], number: usize, over: &AtomicBool, counted: &AtomicU
 }
 
 async fn database() -> String {
-    let server = std::env::var("LUMBO_TEST_DATABASE_SERVER").expect("set LUMBO_TEST_DATABASE_SERVER to a PostgreSQL server, or run ./test, which does");
+    let server = std::env::var("LUMBO_TEST_DATABASE_SERVER")
+        .expect("set LUMBO_TEST_DATABASE_SERVER to a PostgreSQL server, or run ./test, which does");
     let name = format!("kills_{}", std::process::id());
     let mut admin = PgConnection::connect(&format!("{server}/postgres")).await.unwrap();
     admin.execute(sqlx::AssertSqlSafe(format!("create database {name}"))).await.unwrap();
@@ -147,7 +162,12 @@ fn nothing_acknowledged_is_lost_and_nothing_is_doubled_when_servers_are_killed()
     let kills: usize = std::env::var("LUMBO_KILLS").ok().and_then(|kills| kills.parse().ok()).unwrap_or(20);
     let runtime = tokio::runtime::Builder::new_current_thread().enable_all().build().unwrap();
     let url = runtime.block_on(database());
-    let demo = Command::new(env!("CARGO_BIN_EXE_lumbo")).arg("demo").env("DATABASE_URL", &url).stdout(Stdio::null()).status().unwrap();
+    let demo = Command::new(env!("CARGO_BIN_EXE_lumbo"))
+        .arg("demo")
+        .env("DATABASE_URL", &url)
+        .stdout(Stdio::null())
+        .status()
+        .unwrap();
     assert!(demo.success());
     let mut servers = [Server::start(&url), Server::start(&url)];
     let ports = [servers[0].port, servers[1].port];
@@ -173,18 +193,48 @@ fn nothing_acknowledged_is_lost_and_nothing_is_doubled_when_servers_are_killed()
     assert!(ended >= CONVERSATIONS.min(kills), "only {ended} conversations came to an end");
     for known in &all {
         let (status, view) = call(ports[0], "GET", "/api/conversation", Some(&known.token), "").unwrap();
-        assert_eq!((status, view["sequence"].as_u64(), view["ended"].as_bool()), (200, Some(known.acknowledged), Some(known.ended)));
+        assert_eq!(
+            (status, view["sequence"].as_u64(), view["ended"].as_bool()),
+            (200, Some(known.acknowledged), Some(known.ended))
+        );
     }
     runtime.block_on(async {
         let mut db = PgConnection::connect(&url).await.unwrap();
         let emails: Vec<String> = all.iter().filter(|known| known.ended).map(|known| known.email.clone()).collect();
-        let filed: i64 = sqlx::query_scalar("select count(*) from lead_snapshots where email = any($1)").bind(&emails).fetch_one(&mut db).await.unwrap();
-        let people: i64 = sqlx::query_scalar("select count(*) from contacts where email = any($1)").bind(&emails).fetch_one(&mut db).await.unwrap();
-        assert_eq!((filed, people), (i64::try_from(emails.len()).unwrap(), filed), "each filed once, each a person of their own");
-        let again: i64 = sqlx::query_scalar("select count(*) from lead_snapshots where filings <> 1").fetch_one(&mut db).await.unwrap();
-        let gaps = "select count(*) from (select conversation_id from conversation_events group by 1 having count(*) <> max(number) + 1) broken";
+        let filed: i64 = sqlx::query_scalar(
+            "select count(*) from lead_snapshots where email =
+            any($1)",
+        )
+        .bind(&emails)
+        .fetch_one(&mut db)
+        .await
+        .unwrap();
+        let people: i64 = sqlx::query_scalar(
+            "select count(*) from contacts where email =
+            any($1)",
+        )
+        .bind(&emails)
+        .fetch_one(&mut db)
+        .await
+        .unwrap();
+        assert_eq!(
+            (filed, people),
+            (i64::try_from(emails.len()).unwrap(), filed),
+            "each filed once, each a person of \
+            their own"
+        );
+        let again: i64 = sqlx::query_scalar(
+            "select count(*) from lead_snapshots where filings <>
+            1",
+        )
+        .fetch_one(&mut db)
+        .await
+        .unwrap();
+        let gaps = "select count(*) from (select conversation_id from conversation_events group by 1 having count(*)
+            <> max(number) + 1) broken";
         let gaps: i64 = sqlx::query_scalar(gaps).fetch_one(&mut db).await.unwrap();
-        let halves = "select count(*) from conversations c where events <> (select count(*) from conversation_events e where e.conversation_id = c.id)";
+        let halves = "select count(*) from conversations c where events <> (select count(*) from conversation_events
+            e where e.conversation_id = c.id)";
         let halves: i64 = sqlx::query_scalar(halves).fetch_one(&mut db).await.unwrap();
         assert_eq!((again, gaps, halves), (0, 0, 0), "filed again, events missing, states beside their events");
     });

@@ -22,7 +22,11 @@ impl<T: DeserializeOwned, S: Send + Sync> FromRequest<S> for Body<T> {
         match Json::<T>::from_request(request, state).await {
             Ok(Json(body)) => Ok(Self(body)),
             Err(JsonRejection::BytesRejection(error)) if error.status() == StatusCode::PAYLOAD_TOO_LARGE => {
-                Err(Problem::new(StatusCode::PAYLOAD_TOO_LARGE, "too-long", "That is more than we can take at once. Please send less."))
+                Err(Problem::new(
+                    StatusCode::PAYLOAD_TOO_LARGE,
+                    "too-long",
+                    "That is more than we can take at once. Please send less.",
+                ))
             }
             Err(error) => Err(Problem::bad(format!("The request could not be read: {}", error.body_text()))),
         }

@@ -24,7 +24,10 @@ pub(crate) struct Limits {
 impl Limits {
     pub(crate) fn new(config: &Config) -> Self {
         let quota = |per_minute: u32| Quota::per_minute(NonZeroU32::new(per_minute).unwrap_or(NonZeroU32::MIN));
-        Self { sign_in: RateLimiter::keyed(quota(config.sign_ins_per_minute)), prospect: RateLimiter::keyed(quota(config.prospect_requests_per_minute)) }
+        Self {
+            sign_in: RateLimiter::keyed(quota(config.sign_ins_per_minute)),
+            prospect: RateLimiter::keyed(quota(config.prospect_requests_per_minute)),
+        }
     }
 }
 
@@ -44,7 +47,12 @@ fn address(request: &Request) -> IpAddr {
 }
 
 fn too_many() -> Response {
-    Problem::new(StatusCode::TOO_MANY_REQUESTS, "too-many-requests", "That was a lot at once. Please wait a few seconds and try again.").into_response()
+    Problem::new(
+        StatusCode::TOO_MANY_REQUESTS,
+        "too-many-requests",
+        "That was a lot at once. Please wait a few seconds and try again.",
+    )
+    .into_response()
 }
 
 /// Bounds sign-ins per address.
@@ -63,8 +71,8 @@ pub(crate) async fn limit_prospect(State(app): State<App>, request: Request, nex
     next.run(request).await
 }
 
-/// A change that rides on a cookie must come from our own pages: its origin, which browsers always send with one, is the
-/// host it is sent to. Cookies are same-site too; this holds where a browser does not know that.
+/// A change that rides on a cookie must come from our own pages: its origin, which browsers always send with one, is
+/// the host it is sent to. Cookies are same-site too; this holds where a browser does not know that.
 pub(crate) async fn same_origin(request: Request, next: Next) -> Response {
     let reads = matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
     if !reads && !is_same_origin(request.headers()) {
@@ -86,7 +94,8 @@ pub(crate) async fn security_headers(request: Request, next: Next) -> Response {
     for (name, value) in [
         (
             "content-security-policy",
-            "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
+            "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' \
+             data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
         ),
         ("x-content-type-options", "nosniff"),
         ("referrer-policy", "strict-origin-when-cross-origin"),
@@ -112,7 +121,10 @@ mod tests {
             }
             is_same_origin(&headers)
         };
-        assert!(check(Some("http://127.0.0.1:8080"), "127.0.0.1:8080") && check(Some("https://lumbo.example"), "lumbo.example"));
+        assert!(
+            check(Some("http://127.0.0.1:8080"), "127.0.0.1:8080")
+                && check(Some("https://lumbo.example"), "lumbo.example")
+        );
         for origin in [
             None,
             Some("null"),

@@ -60,7 +60,13 @@ pub struct Config {
 
 impl Default for Config {
     fn default() -> Self {
-        Self { secure_cookies: false, sign_ins_per_minute: 10, prospect_requests_per_minute: 240, country_header: None, sockets: Sockets::default() }
+        Self {
+            secure_cookies: false,
+            sign_ins_per_minute: 10,
+            prospect_requests_per_minute: 240,
+            country_header: None,
+            sockets: Sockets::default(),
+        }
     }
 }
 
@@ -100,9 +106,14 @@ fn router_until(store: Store, config: &Config, stop: watch::Receiver<bool>) -> R
     api::router(app, &store, config)
 }
 
-/// Serves with its workers until told to stop, and then ends within 15 seconds: requests and jobs under way are finished, or
-/// cut off and given back.
-pub async fn serve(listener: tokio::net::TcpListener, store: Store, config: &Config, stop: impl Future<Output = ()> + Send + 'static) {
+/// Serves with its workers until told to stop, and then ends within 15 seconds: requests and jobs under way are
+/// finished, or cut off and given back.
+pub async fn serve(
+    listener: tokio::net::TcpListener,
+    store: Store,
+    config: &Config,
+    stop: impl Future<Output = ()> + Send + 'static,
+) {
     let (stopping, stopped) = watch::channel(false);
     let telling = tokio::spawn({
         let store = store.clone();

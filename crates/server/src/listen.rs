@@ -1,7 +1,7 @@
 //! Sockets: how many in all and from one address, how long a head may take, and an end that comes in time.
 //!
-//! A head that never ends, a socket that says nothing and a body that stops half way each cost a place for seconds only; one
-//! address cannot take the places of the others.
+//! A head that never ends, a socket that says nothing and a body that stops half way each cost a place for seconds
+//! only; one address cannot take the places of the others.
 
 use std::collections::HashMap;
 use std::net::{IpAddr, SocketAddr};
@@ -109,7 +109,13 @@ pub(crate) async fn serve(listener: TcpListener, app: Router, limits: Sockets, s
     }
 }
 
-async fn connection(stream: TcpStream, address: SocketAddr, _place: Place, app: Router, watcher: hyper_util::server::graceful::Watcher) {
+async fn connection(
+    stream: TcpStream,
+    address: SocketAddr,
+    _place: Place,
+    app: Router,
+    watcher: hyper_util::server::graceful::Watcher,
+) {
     let _ = stream.set_nodelay(true);
     let service = hyper::service::service_fn(move |request: Request<Incoming>| {
         let mut request = request.map(axum::body::Body::new);

@@ -1,5 +1,5 @@
-//! The two pages and their files. They are built by Vite before the binary and shipped inside it; a debug build reads them
-//! from the folder, so that the front end can change without a new binary.
+//! The two pages and their files. They are built by Vite before the binary and shipped inside it; a debug build reads
+//! them from the folder, so that the front end can change without a new binary.
 
 use axum::extract::Path;
 use axum::http::{StatusCode, Uri, header};
@@ -19,13 +19,20 @@ fn page(name: &str) -> Response {
                 (
                     header::CONTENT_SECURITY_POLICY,
                     // Radix places floating parts with a style element it makes; scripts stay strict.
-                    "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'",
+                    "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; \
+                     font-src 'self'; connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; \
+                     frame-ancestors 'none'",
                 ),
             ],
             Html(file.data),
         )
             .into_response(),
-        None => (StatusCode::SERVICE_UNAVAILABLE, "The pages are not built. Run ./start, or npm run build in web.").into_response(),
+        None => (
+            StatusCode::SERVICE_UNAVAILABLE,
+            "The pages are not built. Run ./start, or npm run build in \
+            web.",
+        )
+            .into_response(),
     }
 }
 
@@ -38,8 +45,11 @@ pub(crate) async fn app(_uri: Uri) -> Response {
 pub(crate) async fn rehearsal(Path(_dialogue): Path<String>) -> Response {
     match Files::get("chat/index.html") {
         Some(file) => {
-            let policy = "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'self'";
-            ([(header::CACHE_CONTROL, "no-cache"), (header::CONTENT_SECURITY_POLICY, policy)], Html(file.data)).into_response()
+            let policy = "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; \
+                img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; \
+                frame-ancestors 'self'";
+            ([(header::CACHE_CONTROL, "no-cache"), (header::CONTENT_SECURITY_POLICY, policy)], Html(file.data))
+                .into_response()
         }
         None => page("chat/index.html"),
     }
@@ -57,10 +67,14 @@ pub(crate) async fn chat(Path(_slug): Path<String>) -> Response {
 pub(crate) async fn asset(Path((part, name)): Path<(String, String)>) -> Response {
     let path = format!("{part}/assets/{name}");
     match Files::get(&path) {
-        Some(EmbeddedFile { data, metadata }) => {
-            ([(header::CONTENT_TYPE, metadata.mimetype().to_owned()), (header::CACHE_CONTROL, "public, max-age=31536000, immutable".to_owned())], data)
-                .into_response()
-        }
+        Some(EmbeddedFile { data, metadata }) => (
+            [
+                (header::CONTENT_TYPE, metadata.mimetype().to_owned()),
+                (header::CACHE_CONTROL, "public, max-age=31536000, immutable".to_owned()),
+            ],
+            data,
+        )
+            .into_response(),
         None => StatusCode::NOT_FOUND.into_response(),
     }
 }

@@ -10,11 +10,14 @@ use argon2::password_hash::{PasswordHash, PasswordHasher, PasswordVerifier, Salt
 /// What the hasher reports.
 pub fn hash(password: &str) -> Result<String, String> {
     let salt = SaltString::generate(&mut OsRng);
-    Argon2::default().hash_password(password.as_bytes(), &salt).map(|hash| hash.to_string()).map_err(|error| error.to_string())
+    Argon2::default()
+        .hash_password(password.as_bytes(), &salt)
+        .map(|hash| hash.to_string())
+        .map_err(|error| error.to_string())
 }
 
-/// True where a password fits a PHC string. Without one it hashes all the same, so that an unknown address takes as long
-/// as a wrong password.
+/// True where a password fits a PHC string. Without one it hashes all the same, so that an unknown address takes as
+/// long as a wrong password.
 pub(crate) fn fits(password: &str, phc: Option<&str>) -> bool {
     match phc.and_then(|phc| PasswordHash::new(phc).ok()) {
         Some(parsed) => Argon2::default().verify_password(password.as_bytes(), &parsed).is_ok(),
@@ -34,6 +37,11 @@ mod tests {
         let phc = hash("winter is long").unwrap();
         assert!(phc.starts_with("$argon2id$v=19$"));
         assert!(fits("winter is long", Some(&phc)));
-        assert!(!fits("winter is short", Some(&phc)) && !fits("", Some(&phc)) && !fits("x", None) && !fits("x", Some("no hash")));
+        assert!(
+            !fits("winter is short", Some(&phc))
+                && !fits("", Some(&phc))
+                && !fits("x", None)
+                && !fits("x", Some("no hash"))
+        );
     }
 }

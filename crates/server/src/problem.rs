@@ -5,8 +5,8 @@ use aide::generate::GenContext;
 use aide::openapi::{MediaType, Operation, Response as ApiResponse, SchemaObject};
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use lumbo_core::checks::Finding;
-use lumbo_core::talk::Refusal;
+use lumbo_checks::Finding;
+use lumbo_dialogue::talk::Refusal;
 use lumbo_store::{CatalogueError, DraftError, EditLogRow, ReleaseError, StoreError, TakeError};
 use schemars::JsonSchema;
 use serde::Serialize;
@@ -68,13 +68,21 @@ impl Problem {
     /// What we stand on does not answer at the moment.
     #[must_use]
     pub fn away() -> Self {
-        Self::new(StatusCode::SERVICE_UNAVAILABLE, "away", "Something we need does not answer at the moment. Nothing was changed; try again in a few seconds.")
+        Self::new(
+            StatusCode::SERVICE_UNAVAILABLE,
+            "away",
+            "Something we need does not answer at the moment. Nothing was changed; try again in a few seconds.",
+        )
     }
 
     /// Our own failure; what happened is in the log, not in the answer.
     #[must_use]
     pub fn internal() -> Self {
-        Self::new(StatusCode::INTERNAL_SERVER_ERROR, "failed", "Something failed on our side. Nothing was changed; try again in a moment.")
+        Self::new(
+            StatusCode::INTERNAL_SERVER_ERROR,
+            "failed",
+            "Something failed on our side. Nothing was changed; try again in a moment.",
+        )
     }
 }
 
@@ -95,7 +103,10 @@ impl OperationOutput for Problem {
 
     fn operation_response(context: &mut GenContext, _operation: &mut Operation) -> Option<ApiResponse> {
         let json_schema = context.schema.subschema_for::<Self>();
-        let media = MediaType { schema: Some(SchemaObject { json_schema, external_docs: None, example: None }), ..MediaType::default() };
+        let media = MediaType {
+            schema: Some(SchemaObject { json_schema, external_docs: None, example: None }),
+            ..MediaType::default()
+        };
         Some(ApiResponse {
             description: "A problem document (RFC 9457)".into(),
             content: [("application/problem+json".to_owned(), media)].into_iter().collect(),
@@ -111,7 +122,9 @@ impl OperationOutput for Problem {
 impl From<StoreError> for Problem {
     fn from(error: StoreError) -> Self {
         match error {
-            StoreError::NotFound(what) => Self::new(StatusCode::NOT_FOUND, "not-found", format!("There is no such {what}.")),
+            StoreError::NotFound(what) => {
+                Self::new(StatusCode::NOT_FOUND, "not-found", format!("There is no such {what}."))
+            }
             StoreError::Conflict(says) => Self::new(StatusCode::CONFLICT, "conflict", format!("{says}.")),
             StoreError::Unkeepable => Self::bad(sentence(&error.to_string())),
             StoreError::Away(says) => {
@@ -134,10 +147,13 @@ impl From<DraftError> for Problem {
     fn from(error: DraftError) -> Self {
         match error {
             DraftError::Stale { revision, since } => {
-                let detail = "Somebody changed this draft meanwhile. Your change is not lost: look at theirs, then make yours again or drop it.";
+                let detail = "Somebody changed this draft meanwhile. Your change is not lost: look at theirs, then \
+                    make yours again or drop it.";
                 Self { current: Some(revision), since, ..Self::new(StatusCode::CONFLICT, "stale-draft", detail) }
             }
-            error @ (DraftError::Edit(_) | DraftError::Gesture(_) | DraftError::TooLarge) => Self::bad(sentence(&error.to_string())),
+            error @ (DraftError::Edit(_) | DraftError::Gesture(_) | DraftError::TooLarge) => {
+                Self::bad(sentence(&error.to_string()))
+            }
             DraftError::Store(error) => error.into(),
         }
     }
@@ -147,7 +163,9 @@ impl From<CatalogueError> for Problem {
     fn from(error: CatalogueError) -> Self {
         match error {
             CatalogueError::Unsound(_) => Self::bad(sentence(&error.to_string())),
-            CatalogueError::Stale(_) | CatalogueError::InUse { .. } => Self::new(StatusCode::CONFLICT, "conflict", sentence(&error.to_string())),
+            CatalogueError::Stale(_) | CatalogueError::InUse { .. } => {
+                Self::new(StatusCode::CONFLICT, "conflict", sentence(&error.to_string()))
+            }
             CatalogueError::Draft(error) => error.into(),
             CatalogueError::Store(error) => error.into(),
         }
@@ -157,10 +175,18 @@ impl From<CatalogueError> for Problem {
 impl From<ReleaseError> for Problem {
     fn from(error: ReleaseError) -> Self {
         match error {
-            ReleaseError::Stale(revision) => Self { current: Some(revision), ..Self::new(StatusCode::CONFLICT, "stale-draft", sentence(&error.to_string())) },
-            ReleaseError::Blocked(findings) => {
-                Self { findings, ..Self::new(StatusCode::UNPROCESSABLE_ENTITY, "blocked", "Some findings block this release. Mend them first; each says how.") }
-            }
+            ReleaseError::Stale(revision) => Self {
+                current: Some(revision),
+                ..Self::new(StatusCode::CONFLICT, "stale-draft", sentence(&error.to_string()))
+            },
+            ReleaseError::Blocked(findings) => Self {
+                findings,
+                ..Self::new(
+                    StatusCode::UNPROCESSABLE_ENTITY,
+                    "blocked",
+                    "Some findings block this release. Mend them first; each says how.",
+                )
+            },
             ReleaseError::Store(error) => error.into(),
         }
     }

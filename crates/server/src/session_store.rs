@@ -30,7 +30,9 @@ impl SessionStore for Sessions {
     }
 
     async fn load(&self, id: &Id) -> Result<Option<Record>> {
-        let Some((data, expires)) = self.0.load_session(&id.to_string()).await.map_err(backend)? else { return Ok(None) };
+        let Some((data, expires)) = self.0.load_session(&id.to_string()).await.map_err(backend)? else {
+            return Ok(None);
+        };
         let data = serde_json::from_value(data).map_err(|error| Error::Decode(error.to_string()))?;
         let expiry_date = time::OffsetDateTime::from_unix_timestamp(expires.as_second()).map_err(backend)?;
         Ok(Some(Record { id: *id, data, expiry_date }))

@@ -58,7 +58,11 @@ impl FromRequestParts<App> for LeadWorker {
 
     async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
         let Signed(person) = Signed::from_request_parts(parts, app).await?;
-        if person.role.works_leads() { Ok(Self(person)) } else { Err(Problem::forbidden("Only reps and sales leads say what became of a lead.")) }
+        if person.role.works_leads() {
+            Ok(Self(person))
+        } else {
+            Err(Problem::forbidden("Only reps and sales leads say what became of a lead."))
+        }
     }
 }
 

@@ -72,9 +72,15 @@ async fn a_database_that_does_not_answer_is_said_and_survived() {
     // Nothing else is hidden behind it either, and the server itself is well.
     let token = format!("Authorization: Bearer {}\r\n", "0".repeat(64));
     assert_eq!(server.call("GET", "/api/conversation", &token, "").await.0, 503);
-    assert_eq!(server.call("POST", "/api/sign-in", "", "{\"email\": \"author@a.example\", \"password\": \"x\"}").await.0, 503);
+    assert_eq!(
+        server.call("POST", "/api/sign-in", "", "{\"email\": \"author@a.example\", \"password\": \"x\"}").await.0,
+        503
+    );
     assert_eq!(server.call("GET", "/api/me", "Cookie: lumbo=AAAAAAAAAAAAAAAAAAAAAA\r\n", "").await.0, 503);
-    assert_eq!((server.call("GET", "/healthz", "", "").await.0, server.call("GET", "/readyz", "", "").await.0), (200, 503));
+    assert_eq!(
+        (server.call("GET", "/healthz", "", "").await.0, server.call("GET", "/readyz", "", "").await.0),
+        (200, 503)
+    );
     way.mend();
     assert_eq!(opening().await.0, 200, "it goes on by itself");
     // An address at which there is nothing is another matter.
@@ -126,7 +132,8 @@ async fn a_body_that_stops_half_way_is_not_waited_for_when_the_server_stops() {
     let server = Real::serve(fixture.store.clone(), Config::default()).await;
     let mut half = server.socket([127, 0, 0, 1]).await.unwrap();
     half.write_all(
-        b"POST /api/p/storage-a/conversations HTTP/1.1\r\nHost: lumbo.example\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{\"id\":",
+        b"POST /api/p/storage-a/conversations HTTP/1.1\r\nHost: lumbo.example\r\nContent-Type: \
+            application/json\r\nContent-Length: 100\r\n\r\n{\"id\":",
     )
     .await
     .unwrap();

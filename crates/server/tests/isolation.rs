@@ -32,37 +32,91 @@ enum Who {
 fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
     let (get, post) = (Method::GET, Method::POST);
     vec![
-        (post.clone(), "/api/sign-in", Who::Anybody, Some(json!({"email": "author@a.example", "password": common::PASSWORD})), false),
+        (
+            post.clone(),
+            "/api/sign-in",
+            Who::Anybody,
+            Some(json!({"email": "author@a.example", "password": common::PASSWORD})),
+            false,
+        ),
         (get.clone(), "/api/me", Who::Signed, None, false),
         (get.clone(), "/api/dialogues", Who::Writer, None, false),
         (post.clone(), "/api/dialogues", Who::Writer, Some(json!({"title": "New one"})), false),
         (get.clone(), "/api/dialogues/{dialogue}/draft", Who::Writer, None, true),
-        (post.clone(), "/api/dialogues/{dialogue}/draft", Who::Writer, Some(json!({"base": 2, "edits": [{"op": "set_title", "title": "T"}]})), true),
+        (
+            post.clone(),
+            "/api/dialogues/{dialogue}/draft",
+            Who::Writer,
+            Some(json!({"base": 2, "edits": [{"op": "set_title", "title": "T"}]})),
+            true,
+        ),
         (get.clone(), "/api/dialogues/{dialogue}/history", Who::Writer, None, true),
         (get.clone(), "/api/dialogues/{dialogue}/file", Who::Writer, None, true),
         (post.clone(), "/api/dialogues/{dialogue}/rehearsal", Who::Writer, Some(json!({"inputs": []})), true),
         (get.clone(), "/api/dialogues/{dialogue}/releases", Who::Writer, None, true),
-        (post.clone(), "/api/dialogues/{dialogue}/releases", Who::Writer, Some(json!({"revision": 3, "note": "n"})), true),
+        (
+            post.clone(),
+            "/api/dialogues/{dialogue}/releases",
+            Who::Writer,
+            Some(json!({"revision": 3, "note": "n"})),
+            true,
+        ),
         (get.clone(), "/api/dialogues/{dialogue}/opening", Who::Writer, None, true),
         (get.clone(), "/api/dialogues/{dialogue}/releases/compare", Who::Writer, None, true),
         (get.clone(), "/api/dialogues/{dialogue}/releases/{number}", Who::Writer, None, true),
         (post.clone(), "/api/dialogues/{dialogue}/on-air", Who::Writer, Some(json!({"number": 2})), true),
-        (post.clone(), "/api/dialogues/{dialogue}/find", Who::Writer, Some(json!({"search": {"find": "pallets"}})), true),
+        (
+            post.clone(),
+            "/api/dialogues/{dialogue}/find",
+            Who::Writer,
+            Some(json!({"search": {"find": "pallets"}})),
+            true,
+        ),
         (get.clone(), "/api/dialogues/{dialogue}/ledger", Who::Writer, None, true),
         (get.clone(), "/api/dialogues/{dialogue}/phrases", Who::Writer, None, true),
         (post.clone(), "/api/dialogues/{dialogue}/formula", Who::Writer, Some(json!({"formula": "pallets * 2"})), true),
-        (post.clone(), "/api/dialogues/{dialogue}/condition", Who::Writer, Some(json!({"text": "Pallets at least 2"})), true),
+        (
+            post.clone(),
+            "/api/dialogues/{dialogue}/condition",
+            Who::Writer,
+            Some(json!({"text": "Pallets at least 2"})),
+            true,
+        ),
         (post.clone(), "/api/dialogues/{dialogue}/presence", Who::Writer, Some(json!({"at": "turn:t_load"})), true),
         (get.clone(), "/api/dialogues/{dialogue}/comments", Who::Writer, None, true),
-        (post.clone(), "/api/dialogues/{dialogue}/comments", Who::Writer, Some(json!({"at": "turn:t_load", "says": "harrow?"})), true),
-        (post.clone(), "/api/dialogues/{dialogue}/comments/{comment}", Who::Writer, Some(json!({"resolved": true})), true),
+        (
+            post.clone(),
+            "/api/dialogues/{dialogue}/comments",
+            Who::Writer,
+            Some(json!({"at": "turn:t_load", "says": "harrow?"})),
+            true,
+        ),
+        (
+            post.clone(),
+            "/api/dialogues/{dialogue}/comments/{comment}",
+            Who::Writer,
+            Some(json!({"resolved": true})),
+            true,
+        ),
         (get.clone(), "/api/patterns", Who::Writer, None, false),
         (post.clone(), "/api/media", Who::Writer, Some(json!({"content": PICTURE})), false),
         (get.clone(), "/api/media/{hash}", Who::Writer, None, true),
         (get.clone(), "/api/p/{slug}/media/{hash}", Who::Prospect, None, false),
         (get.clone(), "/api/fields", Who::Writer, None, false),
-        (post.clone(), "/api/fields", Who::Writer, Some(json!({"field": {"id": "fld_x", "key": "x", "label": "X", "type": "text"}})), false),
-        (post.clone(), "/api/fields/preview", Who::Writer, Some(json!({"field": {"id": "fld_x", "key": "x", "label": "X", "type": "text"}})), false),
+        (
+            post.clone(),
+            "/api/fields",
+            Who::Writer,
+            Some(json!({"field": {"id": "fld_x", "key": "x", "label": "X", "type": "text"}})),
+            false,
+        ),
+        (
+            post.clone(),
+            "/api/fields/preview",
+            Who::Writer,
+            Some(json!({"field": {"id": "fld_x", "key": "x", "label": "X", "type": "text"}})),
+            false,
+        ),
         (post.clone(), "/api/fields/import", Who::Writer, Some(json!({"csv": "key,label,type\n"})), false),
         (Method::DELETE, "/api/fields/{field}", Who::Writer, None, true),
         (get.clone(), "/api/catalogue", Who::Writer, None, false),
@@ -78,13 +132,25 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         // A stream that does not end by itself: tests/live.rs.
         (get.clone(), "/api/live", Who::Stream, None, false),
         (get.clone(), "/api/leads/{lead}", Who::Signed, None, true),
-        (post.clone(), "/api/leads/{lead}/outcome", Who::LeadWorker, Some(json!({"revision": 1, "status": "trying"})), true),
+        (
+            post.clone(),
+            "/api/leads/{lead}/outcome",
+            Who::LeadWorker,
+            Some(json!({"revision": 1, "status": "trying"})),
+            true,
+        ),
         (post.clone(), "/api/leads/{lead}/given/{given}", Who::LeadWorker, Some(json!({"accepted": true})), true),
         (post.clone(), "/api/leads/{lead}/newer", Who::LeadWorker, None, true),
         (get.clone(), "/api/p/{slug}", Who::Prospect, None, false),
         (post.clone(), "/api/p/{slug}/conversations", Who::Prospect, Some(json!({"id": "s"})), false),
         (get, "/api/conversation", Who::Token, None, false),
-        (post.clone(), "/api/conversation/inputs", Who::Token, Some(json!({"id": "x", "expects": 10, "body": {"kind": "reply", "text": "a"}})), false),
+        (
+            post.clone(),
+            "/api/conversation/inputs",
+            Who::Token,
+            Some(json!({"id": "x", "expects": 10, "body": {"kind": "reply", "text": "a"}})),
+            false,
+        ),
         (post, "/api/sign-out", Who::Signed, None, false),
     ]
 }
@@ -94,7 +160,12 @@ fn the_table_names_every_route() {
     let document = serde_json::to_value(lumbo_server::openapi()).unwrap();
     let mut documented = BTreeSet::new();
     for (path, item) in document["paths"].as_object().unwrap() {
-        for method in item.as_object().unwrap().keys().filter(|key| ["get", "post", "put", "patch", "delete"].contains(&key.as_str())) {
+        for method in item
+            .as_object()
+            .unwrap()
+            .keys()
+            .filter(|key| ["get", "post", "put", "patch", "delete"].contains(&key.as_str()))
+        {
             documented.insert(format!("{} {path}", method.to_uppercase()));
         }
     }
@@ -112,20 +183,29 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     // A picture that release 2 shows, and a comment.
     let author = fixture.sign_in("author@a.example").await;
     let dialogue = fixture.dialogues[0].to_string();
-    let hash = fixture.post("/api/media", &author, json!({"content": PICTURE})).await.json["hash"].as_str().unwrap().to_owned();
+    let hash = fixture.post("/api/media", &author, json!({"content": PICTURE})).await.json["hash"]
+        .as_str()
+        .unwrap()
+        .to_owned();
     let edits = json!({"base": 1, "edits": [{"op": "set_media", "hash": hash, "media_type": "image/png"}]});
     assert_eq!(fixture.post(&format!("/api/dialogues/{dialogue}/draft"), &author, edits).await.status, StatusCode::OK);
-    let released = fixture.post(&format!("/api/dialogues/{dialogue}/releases"), &author, json!({"revision": 2, "note": "with a picture"})).await;
+    let released = fixture
+        .post(&format!("/api/dialogues/{dialogue}/releases"), &author, json!({"revision": 2, "note": "with a picture"}))
+        .await;
     assert_eq!(released.status, StatusCode::OK, "{released:?}");
-    let comment =
-        fixture.post(&format!("/api/dialogues/{dialogue}/comments"), &author, json!({"at": "turn:t_load", "says": "harrow?"})).await.json["id"].clone();
+    let comment = fixture
+        .post(&format!("/api/dialogues/{dialogue}/comments"), &author, json!({"at": "turn:t_load", "says": "harrow?"}))
+        .await
+        .json["id"]
+        .clone();
     let field = json!({"id": "fld_gone", "key": "gone", "label": "harrow's", "type": "text"});
     assert_eq!(fixture.post("/api/fields", &author, json!({"field": field})).await.status, StatusCode::OK);
     let key = fixture.post("/api/settings/visitor-keys", &author, json!({})).await.json["id"].clone();
     let given = uuid::Uuid::from_u128(5).to_string();
     let mut db = fixture.connect().await;
     let waits = "insert into also_given (workspace_id, id, contact_id, lead_id, conversation_id, what, value, given_at)
-        select workspace_id, $1::uuid, contact_id, id, shows, 'name', 'Pia Harrow', now() from leads where id = $2::uuid";
+        select workspace_id, $1::uuid, contact_id, id, shows, 'name', 'Pia Harrow', now() from leads
+          where id = $2::uuid";
     sqlx::query(waits).bind(&given).bind(&lead).execute(&mut db).await.unwrap();
     sqlx::query("update leads set newer = shows where id = $1::uuid").bind(&lead).execute(&mut db).await.unwrap();
     let fill = |path: &str| {
@@ -153,20 +233,30 @@ async fn every_route_keeps_its_workspace_and_its_role() {
         let call = async |cookie: Option<&str>| fixture.call(method.clone(), &at, cookie, body.clone()).await;
         if matches!(who, Who::Signed | Who::Writer | Who::LeadWorker) {
             assert_eq!(call(None).await.status, StatusCode::UNAUTHORIZED, "{method} {path} without a session");
-            assert_eq!(call(Some("lumbo=forged")).await.status, StatusCode::UNAUTHORIZED, "{method} {path} with a forged session");
+            assert_eq!(
+                call(Some("lumbo=forged")).await.status,
+                StatusCode::UNAUTHORIZED,
+                "{method} {path} with a forged session"
+            );
         }
         if names {
             for stranger in ["admin@b.example", "lead@b.example", "author@b.example", "rep@b.example"] {
                 let session = fixture.sign_in(stranger).await;
                 let answer = call(Some(&session)).await;
-                assert!(matches!(answer.status, StatusCode::NOT_FOUND | StatusCode::FORBIDDEN), "{method} {path} as {stranger}: {answer:?}");
+                assert!(
+                    matches!(answer.status, StatusCode::NOT_FOUND | StatusCode::FORBIDDEN),
+                    "{method} {path} as {stranger}: {answer:?}"
+                );
                 assert!(!answer.text.contains("harrow"), "{method} {path} tells {stranger} something");
             }
         } else if method == Method::GET && !matches!(who, Who::Prospect | Who::Token) {
             let session = fixture.sign_in("admin@b.example").await;
             let answer = call(Some(&session)).await;
             assert_eq!(answer.status, StatusCode::OK, "{method} {path}");
-            assert!(!answer.text.contains("harrow") && !answer.text.contains(&fixture.dialogues[0].to_string()), "{method} {path} shows another workspace");
+            assert!(
+                !answer.text.contains("harrow") && !answer.text.contains(&fixture.dialogues[0].to_string()),
+                "{method} {path} shows another workspace"
+            );
         }
         let (allowed, refused): (&[&str], &[&str]) = match who {
             Who::Writer => (&["author@a.example"], &["rep@a.example", "lead@a.example"]),
@@ -184,14 +274,23 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             assert!(answer.status.is_success(), "{method} {path} as {one}: {answer:?}");
         }
         match who {
-            Who::Prospect => assert!(fixture.prospect(method.clone(), &at, None, body.clone()).await.status.is_success(), "{method} {path}"),
+            Who::Prospect => assert!(
+                fixture.prospect(method.clone(), &at, None, body.clone()).await.status.is_success(),
+                "{method} {path}"
+            ),
             Who::Token => {
                 for wrong in [None, Some("short"), Some("0".repeat(64).as_str())] {
                     let status = fixture.prospect(method.clone(), &at, wrong, body.clone()).await.status;
-                    assert!(matches!(status, StatusCode::UNAUTHORIZED | StatusCode::NOT_FOUND), "{method} {path} with {wrong:?}: {status}");
+                    assert!(
+                        matches!(status, StatusCode::UNAUTHORIZED | StatusCode::NOT_FOUND),
+                        "{method} {path} with {wrong:?}: {status}"
+                    );
                 }
                 let answer = fixture.prospect(method.clone(), &at, Some(&token), body.clone()).await;
-                assert!(answer.status.is_success() || answer.json["type"] == "urn:lumbo:problem:ended", "{method} {path}: {answer:?}");
+                assert!(
+                    answer.status.is_success() || answer.json["type"] == "urn:lumbo:problem:ended",
+                    "{method} {path}: {answer:?}"
+                );
             }
             _ => {}
         }
@@ -211,7 +310,10 @@ async fn a_rep_sees_own_and_queue_leads_only() {
     }
     assert_eq!(fixture.get(&format!("/api/leads/{id}"), &other).await.status, StatusCode::NOT_FOUND);
     let outcome = json!({"revision": 1, "status": "won"});
-    assert_eq!(fixture.post(&format!("/api/leads/{id}/outcome"), &other, outcome.clone()).await.status, StatusCode::NOT_FOUND);
+    assert_eq!(
+        fixture.post(&format!("/api/leads/{id}/outcome"), &other, outcome.clone()).await.status,
+        StatusCode::NOT_FOUND
+    );
     let lead = fixture.sign_in("lead@a.example").await;
     assert_eq!(fixture.get(&format!("/api/leads/{id}"), &lead).await.status, StatusCode::OK);
     let author = fixture.sign_in("author@a.example").await;

@@ -22,11 +22,17 @@ async fn a_window_hears_of_a_lead_and_of_what_was_said_about_a_draft() {
     let mut window = server.events(&format!("draft.{dialogue},leads"), &author, None).await;
     assert_eq!(window.next().await.unwrap(), ("at".into(), "0-0".into(), "{}".into()));
     fixture.file_lead("storage-a", "harrow").await;
-    assert_eq!(window.next().await.unwrap(), ("changed".into(), "0-1".into(), "{\"topic\":\"leads\",\"kind\":\"lead\"}".into()));
+    assert_eq!(
+        window.next().await.unwrap(),
+        ("changed".into(), "0-1".into(), "{\"topic\":\"leads\",\"kind\":\"lead\"}".into())
+    );
     // What happens in another workspace is not told.
     fixture.file_lead("storage-b", "kettle").await;
     let comment = serde_json::json!({"at": "turn:t_load", "says": "shorter?"});
-    assert_eq!(fixture.post(&format!("/api/dialogues/{dialogue}/comments"), &author, comment).await.status, StatusCode::OK);
+    assert_eq!(
+        fixture.post(&format!("/api/dialogues/{dialogue}/comments"), &author, comment).await.status,
+        StatusCode::OK
+    );
     let told = window.next().await.unwrap();
     assert_eq!((told.1.as_str(), told.2.contains("\"kind\":\"comment\"")), ("1-1", true), "{told:?}");
     server.stop().await;
@@ -45,7 +51,10 @@ async fn who_comes_back_gets_what_came_meanwhile_and_who_was_never_there_reads_a
     assert_eq!(ids, ["2", "3"]);
     // A number that was never given, and one for other topics.
     let mut forged = server.events("leads", &rep, Some("99")).await;
-    assert_eq!(forged.next().await.unwrap(), ("again".into(), "3".into(), "{\"topic\":\"leads\",\"kind\":\"all\"}".into()));
+    assert_eq!(
+        forged.next().await.unwrap(),
+        ("again".into(), "3".into(), "{\"topic\":\"leads\",\"kind\":\"all\"}".into())
+    );
     let mut other = server.events("leads", &rep, Some("1-2")).await;
     assert_eq!(other.next().await.unwrap().0, "at");
     server.stop().await;
@@ -63,7 +72,11 @@ async fn only_who_may_hear_a_topic_hears_it() {
     assert_eq!(get("/api/live?topics=leads".into(), None).await, StatusCode::UNAUTHORIZED);
     assert_eq!(get(draft, Some(rep.clone())).await, StatusCode::FORBIDDEN);
     for topics in ["", "nothing", "leads,nothing", "draft.x", &["leads"; 9].join(",")] {
-        assert_eq!(get(format!("/api/live?topics={topics}"), Some(rep.clone())).await, StatusCode::UNPROCESSABLE_ENTITY, "{topics}");
+        assert_eq!(
+            get(format!("/api/live?topics={topics}"), Some(rep.clone())).await,
+            StatusCode::UNPROCESSABLE_ENTITY,
+            "{topics}"
+        );
     }
 }
 

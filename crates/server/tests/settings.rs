@@ -1,5 +1,5 @@
-//! Settings of a workspace: its catalogue of fields, its own e-mail domains, what its sites sign about their visitors; and
-//! what follows from them in conversations.
+//! Settings of a workspace: its catalogue of fields, its own e-mail domains, what its sites sign about their visitors;
+//! and what follows from them in conversations.
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
 mod common;
@@ -48,22 +48,38 @@ async fn a_changed_field_is_followed_by_every_draft_and_by_no_release() {
     let now = changed(&was, &json!({"key": "places", "label": "Pallet places"}));
     let report = fixture.post("/api/fields/preview", &cookie, json!({"field": now})).await.json;
     assert_eq!(report["drafts"].as_array().unwrap().len(), 2);
-    assert!(report["drafts"].as_array().unwrap().iter().all(|draft| draft["breaks"] == json!([]) && draft["uses"].as_array().unwrap().len() > 3), "{report}");
+    assert!(
+        report["drafts"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .all(|draft| draft["breaks"] == json!([]) && draft["uses"].as_array().unwrap().len() > 3),
+        "{report}"
+    );
     let answer = fixture.post("/api/fields", &cookie, json!({"was": was, "field": now})).await;
     assert_eq!(answer.status, StatusCode::OK, "{answer:?}");
     for dialogue in [fixture.dialogues[0].to_string(), other.clone()] {
         let draft = draft(&fixture, &cookie, &dialogue).await;
         assert_eq!(draft["revision"], 2, "{dialogue}");
         let text = draft["dialogue"].to_string();
-        assert!(text.contains(r#""what":"places""#) && !text.contains(r#""what":"pallets""#), "references follow in {dialogue}");
-        assert!(draft["findings"].as_array().unwrap().iter().all(|finding| finding["severity"] != "error"), "{}", draft["findings"]);
+        assert!(
+            text.contains(r#""what":"places""#) && !text.contains(r#""what":"pallets""#),
+            "references follow in {dialogue}"
+        );
+        assert!(
+            draft["findings"].as_array().unwrap().iter().all(|finding| finding["severity"] != "error"),
+            "{}",
+            draft["findings"]
+        );
         let history = fixture.get(&format!("/api/dialogues/{dialogue}/history"), &cookie).await.json;
         assert_eq!(history[0]["person"], AUTHOR);
     }
     let release = fixture.get(&format!("/api/dialogues/{}/releases/1", fixture.dialogues[0]), &cookie).await.text;
     assert!(release.contains(r#""what":"pallets""#), "a release is frozen");
     // The definition that the first change knew is gone.
-    let stale = fixture.post("/api/fields", &cookie, json!({"was": was, "field": changed(&was, &json!({"label": "Other"}))})).await;
+    let stale = fixture
+        .post("/api/fields", &cookie, json!({"was": was, "field": changed(&was, &json!({"label": "Other"}))}))
+        .await;
     assert_eq!(stale.status, StatusCode::CONFLICT);
     assert!(stale.json["detail"].as_str().unwrap().contains("meanwhile"));
 }
@@ -88,7 +104,8 @@ async fn a_field_changed_in_one_outline_is_followed_by_the_others() {
     fixture.post(&path, &cookie, json!({"base": 3, "edits": [{"op": "put_field", "field": now}]})).await;
     let old = fixture.get(&format!("/api/dialogues/{}/releases/1", fixture.dialogues[0]), &cookie).await.json;
     let body = if old["dialogue"].is_object() { old["dialogue"].clone() } else { old };
-    let brought = fixture.post(&path, &cookie, json!({"base": 4, "edits": [{"op": "set_all", "dialogue": body}]})).await;
+    let brought =
+        fixture.post(&path, &cookie, json!({"base": 4, "edits": [{"op": "set_all", "dialogue": body}]})).await;
     assert_eq!(brought.status, StatusCode::OK, "{brought:?}");
     assert_eq!(field(&fixture, &cookie, "temperature").await, now);
 }
@@ -104,7 +121,9 @@ async fn a_new_type_is_reported_and_an_unsound_definition_refused() {
     assert_eq!((&report["leads"], &report["wrong"]), (&json!(1), &json!([])));
     let breaks = report["drafts"][0]["breaks"].as_array().unwrap();
     assert!(breaks.iter().any(|finding| finding["at"].as_str().unwrap().starts_with("scoring/")), "{report}");
-    let unsound = fixture.post("/api/fields", &cookie, json!({"was": was, "field": changed(&was, &json!({"key": "Not a key"}))})).await;
+    let unsound = fixture
+        .post("/api/fields", &cookie, json!({"was": was, "field": changed(&was, &json!({"key": "Not a key"}))}))
+        .await;
     assert_eq!(unsound.status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(unsound.json["detail"].as_str().unwrap().contains("is not a key"), "{unsound:?}");
     assert_eq!(draft(&fixture, &cookie, &fixture.dialogues[0].to_string()).await["revision"], 1);
@@ -118,7 +137,8 @@ async fn delete(fixture: &Fixture, path: &str, cookie: &str) -> Answer {
 async fn a_field_is_made_found_and_taken_out_where_nothing_uses_it() {
     let fixture = Fixture::new().await;
     let cookie = fixture.sign_in(AUTHOR).await;
-    let made = json!({"id": "fld_depot", "key": "depot_wanted", "label": "Depot wanted", "type": "text", "record": "lead", "note": "Where it goes"});
+    let made = json!({"id": "fld_depot", "key": "depot_wanted", "label": "Depot wanted", "type": "text",
+        "record": "lead", "note": "Where it goes"});
     assert_eq!(fixture.post("/api/fields", &cookie, json!({"field": made})).await.status, StatusCode::OK);
     let again = fixture.post("/api/fields", &cookie, json!({"field": made})).await;
     assert_eq!(again.status, StatusCode::CONFLICT, "a field that exists is not made again");
@@ -146,11 +166,18 @@ async fn the_catalogue_goes_out_and_comes_in_as_csv() {
     assert!(csv.headers["content-type"].to_str().unwrap().starts_with("text/csv"));
     let same = fixture.post("/api/fields/import", &cookie, json!({"csv": csv.text})).await.json;
     assert!(same["lines"].as_array().unwrap().iter().all(|line| line["does"] == "same"), "{same}");
-    let text = "key,label,type,options\npallets,Pallet places,text,\ndepot_wanted,Depot wanted,choice,Aldermoor; Saltwick\n";
+    let text =
+        "key,label,type,options\npallets,Pallet places,text,\ndepot_wanted,Depot wanted,choice,Aldermoor; Saltwick\n";
     let looked = fixture.post("/api/fields/import", &cookie, json!({"csv": text})).await.json;
-    assert_eq!((&looked["applied"], &looked["lines"][0]["does"], &looked["lines"][1]["does"]), (&json!(false), &json!("changed"), &json!("new")));
+    assert_eq!(
+        (&looked["applied"], &looked["lines"][0]["does"], &looked["lines"][1]["does"]),
+        (&json!(false), &json!("changed"), &json!("new"))
+    );
     assert!(!looked["lines"][0]["breaks"].as_array().unwrap().is_empty(), "a new type tells what it breaks: {looked}");
-    let wrong = fixture.post("/api/fields/import", &cookie, json!({"csv": format!("{text}x,X,colour,\n"), "apply": true})).await.json;
+    let wrong = fixture
+        .post("/api/fields/import", &cookie, json!({"csv": format!("{text}x,X,colour,\n"), "apply": true}))
+        .await
+        .json;
     assert_eq!((&wrong["applied"], &wrong["lines"][2]["does"]), (&json!(false), &json!("wrong")));
     assert_eq!(field(&fixture, &cookie, "pallets").await["label"], "Pallets", "one wrong line, and none is taken");
     let text = "key,label,type,options\ndepot_wanted,Depot wanted,choice,Aldermoor; Saltwick\n";
@@ -177,9 +204,16 @@ async fn own_domains_decide_at_once_and_only_in_their_workspace() {
     let cookie = fixture.sign_in(AUTHOR).await;
     let lists = fixture.get("/api/settings/domains", &cookie).await.json;
     assert_eq!(lists, json!({"revision": 0, "allow": [], "deny": []}));
-    let wrong = fixture.post("/api/settings/domains", &cookie, json!({"base": 0, "allow": ["not a domain"], "deny": []})).await;
+    let wrong =
+        fixture.post("/api/settings/domains", &cookie, json!({"base": 0, "allow": ["not a domain"], "deny": []})).await;
     assert_eq!(wrong.status, StatusCode::UNPROCESSABLE_ENTITY);
-    let set = fixture.post("/api/settings/domains", &cookie, json!({"base": 0, "allow": ["@Gmail.com"], "deny": ["harrow.example", ""]})).await;
+    let set = fixture
+        .post(
+            "/api/settings/domains",
+            &cookie,
+            json!({"base": 0, "allow": ["@Gmail.com"], "deny": ["harrow.example", ""]}),
+        )
+        .await;
     assert_eq!(set.json, json!({"revision": 1, "allow": ["gmail.com"], "deny": ["harrow.example"]}));
     let stale = fixture.post("/api/settings/domains", &cookie, json!({"base": 0, "allow": [], "deny": []})).await;
     assert_eq!(stale.status, StatusCode::CONFLICT);
@@ -208,7 +242,14 @@ fn soon() -> i64 {
 
 /// Starts with a token and answers until the name would be asked; gives the question's turn and every line.
 async fn asked_for(fixture: &Fixture, slug: &str, visitor: &str) -> String {
-    let started = fixture.prospect(Method::POST, &format!("/api/p/{slug}/conversations"), None, Some(json!({"id": "s", "visitor": visitor}))).await;
+    let started = fixture
+        .prospect(
+            Method::POST,
+            &format!("/api/p/{slug}/conversations"),
+            None,
+            Some(json!({"id": "s", "visitor": visitor})),
+        )
+        .await;
     assert_eq!(started.status, StatusCode::OK, "{started:?}");
     let token = started.json["token"].as_str().unwrap().to_owned();
     let mut last = Value::Null;
@@ -228,7 +269,8 @@ async fn what_a_site_signs_is_taken_once_and_what_is_forged_does_nothing() {
     let tried = fixture.post("/api/settings/visitor-token", &cookie, json!({"token": token})).await.json;
     assert_eq!(
         tried,
-        json!({"refused": null, "known": [{"to": "the first person name", "text": "Ana Ruiz"}, {"to": "the first email", "text": "ana@heron.example"}]})
+        json!({"refused": null, "known": [{"to": "the first person name", "text": "Ana Ruiz"}, {"to": "the first \
+            email", "text": "ana@heron.example"}]})
     );
     let asks_name = asked_for(&fixture, "storage-a", "nonsense").await;
     assert!(asks_name.contains("Who should we ask for?"), "{asks_name}");
@@ -261,14 +303,21 @@ async fn a_workspace_has_a_handful_of_secrets() {
 #[tokio::test]
 async fn the_country_comes_from_a_trusted_header_else_from_the_zone_and_never_from_the_page() {
     for (header, expected) in [(Some("x-visitor-country"), "IE"), (None, "DE")] {
-        let config = Config { country_header: header.map(|name| name.parse().unwrap()), prospect_requests_per_minute: 1000, ..Config::default() };
+        let config = Config {
+            country_header: header.map(|name| name.parse().unwrap()),
+            prospect_requests_per_minute: 1000,
+            ..Config::default()
+        };
         let fixture = Fixture::with(&config).await;
         let body = json!({"id": "s", "context": {"country": "FR", "time_zone": "Europe/Berlin", "language": "en-US"}});
         let mut request = Fixture::request(&Method::POST, "/api/p/storage-a/conversations", None, Some(&body));
         request.headers_mut().insert("x-visitor-country", HeaderValue::from_static("IE"));
         assert_eq!(fixture.send(request).await.status, StatusCode::OK);
         let mut db = fixture.connect().await;
-        let country: String = sqlx::query_scalar("select state -> 'context' ->> 'country' from conversations").fetch_one(&mut db).await.unwrap();
+        let country: String = sqlx::query_scalar("select state -> 'context' ->> 'country' from conversations")
+            .fetch_one(&mut db)
+            .await
+            .unwrap();
         assert_eq!(country, expected, "{header:?}");
     }
 }

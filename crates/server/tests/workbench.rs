@@ -42,14 +42,25 @@ impl Author {
 }
 
 fn row_keys(draft: &Value) -> Vec<String> {
-    draft["rows"].as_array().unwrap().iter().map(|row| format!("{}:{}", row["kind"].as_str().unwrap(), row["id"].as_str().unwrap())).collect()
+    draft["rows"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|row| format!("{}:{}", row["kind"].as_str().unwrap(), row["id"].as_str().unwrap()))
+        .collect()
 }
 
 #[tokio::test]
 async fn a_gesture_is_made_and_undone_like_any_edit() {
     let author = Author::new().await;
     let before = author.get("/draft").await;
-    let made = author.post("/draft", json!({"base": 1, "gesture": {"gesture": "write", "text": "Which depot? Aldermoor / Saltwick [Depot]", "at": {"parent": {"section": "load"}, "index": 0}}})).await;
+    let made = author
+        .post(
+            "/draft",
+            json!({"base": 1, "gesture": {"gesture": "write", "text": "Which depot? \
+        Aldermoor / Saltwick [Depot]", "at": {"parent": {"section": "load"}, "index": 0}}}),
+        )
+        .await;
     let row = made["rows"][0].as_str().unwrap();
     let draft = &made["draft"];
     assert!(row_keys(draft).contains(&row.to_owned()));
@@ -64,12 +75,19 @@ async fn a_gesture_is_made_and_undone_like_any_edit() {
 async fn what_cannot_be_written_says_which_line_and_why_and_changes_nothing() {
     let author = Author::new().await;
     let place = json!({"parent": {"section": "load"}, "index": 0});
-    let (status, says) =
-        author.refused("/draft", json!({"base": 1, "gesture": {"gesture": "write", "text": "Hello\nIf nothing at least 2", "at": place}})).await;
+    let (status, says) = author
+        .refused(
+            "/draft",
+            json!({"base": 1, "gesture": {"gesture": "write", "text": "Hello\nIf nothing at least 2", "at": place}}),
+        )
+        .await;
     assert_eq!(status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(says.starts_with("Line 2: “nothing at least 2” is no condition"), "{says}");
     let (status, says) = author.refused("/draft", json!({"base": 1, "edits": [], "gesture": null})).await;
-    assert_eq!((status, says.as_str()), (StatusCode::UNPROCESSABLE_ENTITY, "A change has 1 to 4000 edits, or one gesture."));
+    assert_eq!(
+        (status, says.as_str()),
+        (StatusCode::UNPROCESSABLE_ENTITY, "A change has 1 to 4000 edits, or one gesture.")
+    );
     assert_eq!(author.get("/draft").await["revision"], 1);
 }
 
@@ -80,7 +98,12 @@ async fn found_words_are_shown_before_they_are_replaced() {
     let found = author.post("/find", json!({"search": search, "with": "crates"})).await;
     let places = found.as_array().unwrap().len();
     assert!(places > 2 && found[0]["after"].as_str().unwrap().contains("crates"));
-    let replaced = author.post("/draft", json!({"base": 1, "gesture": {"gesture": "replace", "search": search, "with": "crates", "only": [0]}})).await;
+    let replaced = author
+        .post(
+            "/draft",
+            json!({"base": 1, "gesture": {"gesture": "replace", "search": search, "with": "crates", "only": [0]}}),
+        )
+        .await;
     assert_eq!(replaced["inverse"].as_array().unwrap().len(), 1);
     assert_eq!(author.post("/find", json!({"search": search, "with": ""})).await.as_array().unwrap().len(), places - 1);
 }
@@ -109,16 +132,25 @@ async fn authors_see_each_other_and_what_they_say() {
 #[tokio::test]
 async fn releases_are_compared_put_on_air_taken_off_and_brought_back() {
     let author = Author::new().await;
-    author.post("/draft", json!({"base": 1, "edits": [{"op": "set_title", "title": "Storage, new"}, {"op": "remove_turn", "id": "t_load"}]})).await;
+    author
+        .post(
+            "/draft",
+            json!({"base": 1, "edits": [{"op": "set_title", "title": "Storage, new"},
+        {"op": "remove_turn", "id": "t_load"}]}),
+        )
+        .await;
     author.post("/releases", json!({"revision": 2, "note": "shorter"})).await;
     let compared = author.get("/releases/compare?from=1&to=2").await;
-    let removed: Vec<&Value> = compared["rows"].as_array().unwrap().iter().filter(|row| row["change"] == "removed").collect();
+    let removed: Vec<&Value> =
+        compared["rows"].as_array().unwrap().iter().filter(|row| row["change"] == "removed").collect();
     assert_eq!((removed.len(), &removed[0]["id"]), (1, &json!("t_load")));
     assert_eq!(compared["others"][0]["part"], "Title");
     let none = author.get("/releases/compare?from=2").await;
     assert!(none["rows"].as_array().unwrap().iter().all(|row| row["change"] == "same"), "the draft is as release 2");
 
-    let on_air = |rows: Value| rows.as_array().unwrap().iter().find(|row| row["on_air"] == true).map(|row| row["number"].clone());
+    let on_air = |rows: Value| {
+        rows.as_array().unwrap().iter().find(|row| row["on_air"] == true).map(|row| row["number"].clone())
+    };
     assert_eq!(on_air(author.get("/releases").await), Some(json!(2)));
     assert_eq!(on_air(author.post("/on-air", json!({"number": 1})).await), Some(json!(1)));
     assert_eq!(on_air(author.post("/on-air", json!({"number": null})).await), None);
@@ -139,7 +171,8 @@ async fn a_rehearsal_begins_at_a_turn_with_answers_and_a_visitor() {
     let answer = author
         .post(
             "/rehearsal",
-            json!({"inputs": [], "from": "t_pallets", "assumed": {"temperature": "frozen", "interest": "nonsense of a word"}, "visitor": {"country": "DE"}, "at": "2027-01-05T09:00:00Z"}),
+            json!({"inputs": [], "from": "t_pallets", "assumed": {"temperature": "frozen", "interest": "nonsense of a \
+                word"}, "visitor": {"country": "DE"}, "at": "2027-01-05T09:00:00Z"}),
         )
         .await;
     assert_eq!(answer["turn"], "t_pallets");
@@ -190,56 +223,94 @@ async fn a_dialogue_begins_from_a_pattern_or_a_brief() {
     let patterns = author.fixture.get("/api/patterns", &author.session).await.json;
     assert_eq!(patterns.as_array().unwrap().len(), 5);
     for pattern in patterns.as_array().unwrap() {
-        let made = author.fixture.post("/api/dialogues", &author.session, json!({"title": "Mine", "pattern": pattern["key"]})).await;
+        let made = author
+            .fixture
+            .post("/api/dialogues", &author.session, json!({"title": "Mine", "pattern": pattern["key"]}))
+            .await;
         assert_eq!(made.status, StatusCode::OK, "{made:?}");
         let id = made.json["id"].as_str().unwrap().to_owned();
         let draft = author.fixture.get(&format!("/api/dialogues/{id}/draft"), &author.session).await.json;
         assert_eq!(draft["findings"], json!([]), "{pattern}");
-        let released = author.fixture.post(&format!("/api/dialogues/{id}/releases"), &author.session, json!({"revision": 1, "note": "first"})).await;
+        let released = author
+            .fixture
+            .post(&format!("/api/dialogues/{id}/releases"), &author.session, json!({"revision": 1, "note": "first"}))
+            .await;
         assert_eq!(released.status, StatusCode::OK, "{pattern}: {released:?}");
     }
     let brief = json!({"fields": ["email", "pallets", "temperature"], "fit": "Large and cold", "queue": "saltwick"});
-    let made = author.fixture.post("/api/dialogues", &author.session, json!({"title": "From a brief", "brief": brief})).await;
-    let draft = author.fixture.get(&format!("/api/dialogues/{}/draft", made.json["id"].as_str().unwrap()), &author.session).await.json;
+    let made =
+        author.fixture.post("/api/dialogues", &author.session, json!({"title": "From a brief", "brief": brief})).await;
+    let draft = author
+        .fixture
+        .get(&format!("/api/dialogues/{}/draft", made.json["id"].as_str().unwrap()), &author.session)
+        .await
+        .json;
     assert_eq!(draft["findings"], json!([]));
     assert_eq!(draft["dialogue"]["routing"]["otherwise"], "saltwick");
     for (body, says) in [
         (json!({"title": "X", "pattern": "nothing"}), "There is no such pattern."),
-        (json!({"title": "X", "language": "xx"}), "A dialogue is held in one of these languages: en, de, fr, es, nl, pl."),
+        (
+            json!({"title": "X", "language": "xx"}),
+            "A dialogue is held in one of these languages: en, de, fr, es, nl, pl.",
+        ),
         (json!({"title": "X", "brief": {"fields": ["nothing"]}}), "There is no field “nothing” in the catalogue."),
         (json!({"title": "X", "brief": {"fields": [], "queue": "nothing"}}), "There is no queue “nothing”."),
     ] {
         let refused = author.fixture.post("/api/dialogues", &author.session, body).await;
-        assert_eq!((refused.status, refused.json["detail"].as_str().unwrap()), (StatusCode::UNPROCESSABLE_ENTITY, says));
+        assert_eq!(
+            (refused.status, refused.json["detail"].as_str().unwrap()),
+            (StatusCode::UNPROCESSABLE_ENTITY, says)
+        );
     }
 }
 
 #[tokio::test]
 async fn pictures_are_taken_by_what_they_are_and_shown_only_where_a_release_shows_them() {
     let author = Author::new().await;
-    let post = async |content: &str| author.fixture.post("/api/media", &author.session, json!({"content": content})).await;
+    let post =
+        async |content: &str| author.fixture.post("/api/media", &author.session, json!({"content": content})).await;
     let kept = post("iVBORw0KGgo=").await.json;
     assert_eq!(kept["media_type"], "image/png");
-    assert_eq!(post("PHN2Zz48L3N2Zz4=").await.status, StatusCode::UNPROCESSABLE_ENTITY, "a picture that may carry a script is refused");
+    assert_eq!(
+        post("PHN2Zz48L3N2Zz4=").await.status,
+        StatusCode::UNPROCESSABLE_ENTITY,
+        "a picture that may carry a script is refused"
+    );
     assert_eq!(post("not base64").await.status, StatusCode::UNPROCESSABLE_ENTITY);
     let path = format!("/api/p/storage-a/media/{}", kept["hash"].as_str().unwrap());
     let before = author.fixture.prospect(axum::http::Method::GET, &path, None, None).await;
     assert_eq!(before.status, StatusCode::NOT_FOUND);
     let say = json!([{"picture": {"media": kept["hash"], "alt": {"en": "A hall"}}}]);
-    author.post("/draft", json!({"base": 1, "edits": [{"op": "set_media", "hash": kept["hash"], "media_type": "image/png"}, {"op": "change_turn", "turn": {"kind": "tell", "id": "t_load", "say": say}}]})).await;
+    author
+        .post(
+            "/draft",
+            json!({"base": 1, "edits": [{"op": "set_media", "hash": kept["hash"],
+        "media_type": "image/png"}, {"op": "change_turn", "turn": {"kind": "tell", "id": "t_load",
+        "say": say}}]}),
+        )
+        .await;
     author.post("/releases", json!({"revision": 2, "note": "a picture"})).await;
     let shown = author.fixture.prospect(axum::http::Method::GET, &path, None, None).await;
     assert_eq!((shown.status, shown.headers["content-type"].to_str().unwrap()), (StatusCode::OK, "image/png"));
     assert!(shown.headers["content-security-policy"].to_str().unwrap().contains("sandbox"));
-    let other = author.fixture.prospect(axum::http::Method::GET, &path.replace("storage-a", "storage-b"), None, None).await;
+    let other =
+        author.fixture.prospect(axum::http::Method::GET, &path.replace("storage-a", "storage-b"), None, None).await;
     assert_eq!(other.status, StatusCode::NOT_FOUND, "another workspace’s dialogue does not show it");
 }
 
 #[tokio::test]
 async fn a_picture_that_was_never_uploaded_blocks_a_release() {
     let author = Author::new().await;
-    author.post("/draft", json!({"base": 1, "edits": [{"op": "set_media", "hash": "0".repeat(64), "media_type": "image/png"}]})).await;
-    let answer = author.fixture.post(&format!("{}/releases", author.at), &author.session, json!({"revision": 2, "note": "n"})).await;
+    author
+        .post(
+            "/draft",
+            json!({"base": 1, "edits": [{"op": "set_media", "hash": "0".repeat(64), "media_type": "image/png"}]}),
+        )
+        .await;
+    let answer = author
+        .fixture
+        .post(&format!("{}/releases", author.at), &author.session, json!({"revision": 2, "note": "n"}))
+        .await;
     assert_eq!(answer.status, StatusCode::UNPROCESSABLE_ENTITY);
     assert_eq!(answer.json["findings"][0]["key"], "media");
 }
@@ -249,7 +320,13 @@ async fn own_wording_of_a_phrase_is_what_prospects_read() {
     let author = Author::new().await;
     let phrases = author.get("/phrases").await;
     assert!(phrases.as_array().unwrap().iter().any(|phrase| phrase["key"] == "rule.required"));
-    author.post("/draft", json!({"base": 1, "edits": [{"op": "set_phrase", "key": "type.choice", "text": {"en": "One of these, please."}}]})).await;
+    author
+        .post(
+            "/draft",
+            json!({"base": 1, "edits": [{"op": "set_phrase", "key": "type.choice",
+        "text": {"en": "One of these, please."}}]}),
+        )
+        .await;
     let rehearsed = author.post("/rehearsal", json!({"inputs": [{"kind": "reply", "text": "gibberish"}]})).await;
     let lines = serde_json::to_string(&rehearsed["lines"]).unwrap();
     assert!(lines.contains("One of these, please."), "{lines}");

@@ -37,7 +37,8 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn comments(&self, workspace: Uuid, dialogue: Uuid) -> Result<Vec<Comment>, StoreError> {
         let rows = sqlx::query!(
-            "select c.id, c.at_row, p.name as person, c.says, c.made_at as \"made_at: SqlTimestamp\", r.name as \"resolved_by?\"
+            "select c.id, c.at_row, p.name as person, c.says, c.made_at as \"made_at: SqlTimestamp\", r.name as
+             \"resolved_by?\"
              from comments c join people p on p.workspace_id = c.workspace_id and p.id = c.person_id
              left join people r on r.workspace_id = c.workspace_id and r.id = c.resolved_by
              where c.workspace_id = $1 and c.dialogue_id = $2 order by c.made_at desc, c.id desc limit $3",
@@ -50,7 +51,14 @@ impl Store {
         Ok(rows
             .into_iter()
             .rev()
-            .map(|row| Comment { id: row.id, at: row.at_row, person: row.person, says: row.says, made_at: row.made_at.to_jiff(), resolved_by: row.resolved_by })
+            .map(|row| Comment {
+                id: row.id,
+                at: row.at_row,
+                person: row.person,
+                says: row.says,
+                made_at: row.made_at.to_jiff(),
+                resolved_by: row.resolved_by,
+            })
             .collect())
     }
 
@@ -58,7 +66,14 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the workspace has no such dialogue.
-    pub async fn add_comment(&self, workspace: Uuid, dialogue: Uuid, person: Uuid, at: &str, says: &str) -> Result<Uuid, StoreError> {
+    pub async fn add_comment(
+        &self,
+        workspace: Uuid,
+        dialogue: Uuid,
+        person: Uuid,
+        at: &str,
+        says: &str,
+    ) -> Result<Uuid, StoreError> {
         let (id, now) = (Uuid::now_v7(), self.now());
         let mut db = self.pool.begin().await?;
         let made = sqlx::query!(
@@ -87,11 +102,19 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
-    pub async fn resolve_comment(&self, workspace: Uuid, dialogue: Uuid, comment: Uuid, person: Uuid, resolved: bool) -> Result<(), StoreError> {
+    pub async fn resolve_comment(
+        &self,
+        workspace: Uuid,
+        dialogue: Uuid,
+        comment: Uuid,
+        person: Uuid,
+        resolved: bool,
+    ) -> Result<(), StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;
         let changed = sqlx::query!(
-            "update comments set resolved_at = case when $4 then $6::timestamptz end, resolved_by = case when $4 then $5::uuid end
+            "update comments set resolved_at = case when $4 then $6::timestamptz end, resolved_by = case when $4 then
+             $5::uuid end
              where workspace_id = $1 and dialogue_id = $2 and id = $3",
             workspace,
             dialogue,

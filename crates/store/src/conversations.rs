@@ -1,18 +1,18 @@
-//! Conversations: events are only added, the state is kept beside them, and a lead is filed in the same transaction as the
-//! answer that caused it.
+//! Conversations: events are only added, the state is kept beside them, and a lead is filed in the same transaction as
+//! the answer that caused it.
 
 use std::sync::Arc;
 use std::time::Duration;
 
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use lumbo_core::field::domains::DomainLists;
-use lumbo_core::file::Dialogue;
-use lumbo_core::outline::Plan;
-use lumbo_core::talk::{
-    Context, Effect, Env, Event, Input, InputBody, Prefill, ProspectInput, ProspectMessage, ProspectView, Refusal, State, Step, Timer, keep_event, keep_state,
-    prospect_view, read_event, read_state, step,
+use lumbo_dialogue::file::Dialogue;
+use lumbo_dialogue::plan::Plan;
+use lumbo_dialogue::talk::{
+    Context, Effect, Env, Event, Input, InputBody, Prefill, ProspectInput, ProspectMessage, ProspectView, Refusal,
+    State, Step, Timer, keep_event, keep_state, prospect_view, read_event, read_state, step,
 };
+use lumbo_reading::domains::DomainLists;
 use sqlx::types::{Json, JsonRawValue};
 use sqlx::{Connection, PgConnection};
 use uuid::Uuid;
@@ -132,13 +132,22 @@ pub(crate) struct Spot {
 }
 
 impl Store {
-    pub(crate) async fn plan_of(&self, db: &mut PgConnection, workspace: Uuid, release: Uuid) -> Result<Arc<Plan>, StoreError> {
+    pub(crate) async fn plan_of(
+        &self,
+        db: &mut PgConnection,
+        workspace: Uuid,
+        release: Uuid,
+    ) -> Result<Arc<Plan>, StoreError> {
         if let Some(plan) = self.cached_plan(release) {
             return Ok(plan);
         }
-        let body = sqlx::query_scalar!("select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and id = $2", workspace, release)
-            .fetch_one(db)
-            .await?;
+        let body = sqlx::query_scalar!(
+            "select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and id = $2",
+            workspace,
+            release
+        )
+        .fetch_one(db)
+        .await?;
         Ok(self.plan(release, || body.0))
     }
 
@@ -149,7 +158,8 @@ impl Store {
     pub async fn start_conversation(&self, new: NewConversation<'_>) -> Result<Taken, TakeError> {
         let mut db = self.pool.begin().await?;
         let row = sqlx::query!(
-            "select d.workspace_id, d.id, d.on_air as \"on_air!\", w.domains_revision from dialogues d join workspaces w on w.id = d.workspace_id
+            "select d.workspace_id, d.id, d.on_air as \"on_air!\", w.domains_revision from dialogues d join
+             workspaces w on w.id = d.workspace_id
              where d.slug = $1 and d.on_air is not null",
             new.slug
         )
@@ -157,7 +167,8 @@ impl Store {
         .await?
         .ok_or(StoreError::NotFound("dialogue"))?;
         let plan = self.plan_of(&mut db, row.workspace_id, row.on_air).await?;
-        let spot = Spot { workspace: row.workspace_id, dialogue: row.id, release: row.on_air, conversation: Uuid::now_v7() };
+        let spot =
+            Spot { workspace: row.workspace_id, dialogue: row.id, release: row.on_air, conversation: Uuid::now_v7() };
         let domains = self.domains_at(&mut db, row.workspace_id, row.domains_revision).await?;
         let visitor = match new.known {
             Some(visitor) if use_once(&mut db, row.workspace_id, &visitor.signed, new.now).await? => Some(visitor),
@@ -171,7 +182,8 @@ impl Store {
             return Err(StoreError::Conflict("this conversation was started before".into()).into());
         };
         sqlx::query!(
-            "insert into conversations (id, workspace_id, dialogue_id, release_id, token_hash, state, events, started_at, last_at, subject) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9)",
+            "insert into conversations (id, workspace_id, dialogue_id, release_id, token_hash, state, events,
+             started_at, last_at, subject) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9)",
             spot.conversation,
             spot.workspace,
             spot.dialogue,
@@ -194,19 +206,26 @@ impl Store {
 
     /// Takes one input of the conversation that a token opens. Acknowledged means committed.
     ///
-    /// The row is read without a lock and written where nothing was written since; on a collision it is read again, and the
-    /// input then meets the conversation as it has become.
+    /// The row is read without a lock and written where nothing was written since; on a collision it is read again, and
+    /// the input then meets the conversation as it has become.
     ///
     /// # Errors
     /// [`TakeError::Refused`]; [`StoreError::NotFound`] for a token that opens nothing.
-    pub async fn take_input(&self, token_hash: &[u8], message: ProspectMessage, now: Timestamp) -> Result<Taken, TakeError> {
+    pub async fn take_input(
+        &self,
+        token_hash: &[u8],
+        message: ProspectMessage,
+        now: Timestamp,
+    ) -> Result<Taken, TakeError> {
         let input = Input::from(message);
         for _ in 0..COLLISIONS {
             let mut db = self.pool.acquire().await?;
             let row = sqlx::query_as!(
                 Row,
-                "select c.id, c.workspace_id, c.dialogue_id, c.release_id, c.state as \"state: Json<Box<JsonRawValue>>\", c.last_at as \"last_at: SqlTimestamp\",
-                   w.domains_revision from conversations c join workspaces w on w.id = c.workspace_id where c.token_hash = $1",
+                "select c.id, c.workspace_id, c.dialogue_id, c.release_id, c.state
+                 as \"state: Json<Box<JsonRawValue>>\", c.last_at as \"last_at: SqlTimestamp\",
+                   w.domains_revision from conversations c join workspaces w on w.id = c.workspace_id
+                     where c.token_hash = $1",
                 token_hash
             )
             .fetch_optional(&mut *db)
@@ -220,8 +239,19 @@ impl Store {
     }
 
     /// Takes an input at the state that was read; nothing where the conversation has gone on since.
-    pub(crate) async fn take_at(&self, db: &mut PgConnection, row: Row, input: &Input, now: Timestamp) -> Result<Option<Taken>, TakeError> {
-        let spot = Spot { workspace: row.workspace_id, dialogue: row.dialogue_id, release: row.release_id, conversation: row.id };
+    pub(crate) async fn take_at(
+        &self,
+        db: &mut PgConnection,
+        row: Row,
+        input: &Input,
+        now: Timestamp,
+    ) -> Result<Option<Taken>, TakeError> {
+        let spot = Spot {
+            workspace: row.workspace_id,
+            dialogue: row.dialogue_id,
+            release: row.release_id,
+            conversation: row.id,
+        };
         let plan = self.plan_of(db, spot.workspace, spot.release).await?;
         let domains = self.domains_at(db, spot.workspace, row.domains_revision).await?;
         let state = row.state()?;
@@ -233,7 +263,10 @@ impl Store {
                 let events = events_of(db, spot.workspace, spot.conversation).await?;
                 let end = (range.end as usize).min(events.len());
                 let then = State::of(&events[..end]);
-                return Ok(Some(Taken { view: prospect_view(&plan, &then, &events[(range.start as usize).min(end)..end]), repeated: true }));
+                return Ok(Some(Taken {
+                    view: prospect_view(&plan, &then, &events[(range.start as usize).min(end)..end]),
+                    repeated: true,
+                }));
             }
         };
         let left = events.contains(&Event::Left);
@@ -257,9 +290,16 @@ impl Store {
         Ok(written.then(|| Taken { view: prospect_view(&plan, &state, &events), repeated: false }))
     }
 
-    /// Takes a step. A long reply is read apart from the threads that answer, few at once; one that takes too long is asked
-    /// again, as if nothing had been typed.
-    async fn stepped(&self, plan: &Arc<Plan>, domains: &Arc<DomainLists>, mut state: State, input: &Input, now: Timestamp) -> (State, Result<Step, Refusal>) {
+    /// Takes a step. A long reply is read apart from the threads that answer, few at once; one that takes too long is
+    /// asked again, as if nothing had been typed.
+    async fn stepped(
+        &self,
+        plan: &Arc<Plan>,
+        domains: &Arc<DomainLists>,
+        mut state: State,
+        input: &Input,
+        now: Timestamp,
+    ) -> (State, Result<Step, Refusal>) {
         let stepping = move |plan: &Plan, domains: &DomainLists, state: &mut State, input: &Input| {
             let env = Env { now, seed: state.seed, context: &Context::default(), known: &[], domains };
             step(plan, state, input, env)
@@ -285,7 +325,8 @@ impl Store {
             _ => {
                 tracing::warn!("a long reply was not read in time; it is asked again");
                 let mut state = before;
-                let asked = Input { body: InputBody::Prospect(ProspectInput::Reply { text: String::new() }), ..input.clone() };
+                let asked =
+                    Input { body: InputBody::Prospect(ProspectInput::Reply { text: String::new() }), ..input.clone() };
                 let stepped = stepping(plan, domains, &mut state, &asked);
                 (state, stepped)
             }
@@ -298,10 +339,11 @@ impl Store {
     /// [`StoreError::NotFound`] for a token that opens nothing.
     pub async fn resume(&self, token_hash: &[u8]) -> Result<Resumed, StoreError> {
         let mut db = self.pool.acquire().await?;
-        let row = sqlx::query!("select id, workspace_id, release_id from conversations where token_hash = $1", token_hash)
-            .fetch_optional(&mut *db)
-            .await?
-            .ok_or(StoreError::NotFound("conversation"))?;
+        let row =
+            sqlx::query!("select id, workspace_id, release_id from conversations where token_hash = $1", token_hash)
+                .fetch_optional(&mut *db)
+                .await?
+                .ok_or(StoreError::NotFound("conversation"))?;
         let plan = self.plan_of(&mut db, row.workspace_id, row.release_id).await?;
         let events = events_of(&mut db, row.workspace_id, row.id).await?;
         Ok(Resumed { view: prospect_view(&plan, &State::of(&events), &events) })
@@ -329,15 +371,24 @@ impl Columns {
     }
 }
 
-/// Appends events and keeps the state they fold to, in one statement; false, and nothing written, where the conversation
-/// has had other events since it was read.
-async fn append(db: &mut PgConnection, spot: Spot, state: &State, first: u32, events: &[Event], now: Timestamp) -> Result<bool, StoreError> {
+/// Appends events and keeps the state they fold to, in one statement; false, and nothing written, where the
+/// conversation has had other events since it was read.
+async fn append(
+    db: &mut PgConnection,
+    spot: Spot,
+    state: &State,
+    first: u32,
+    events: &[Event],
+    now: Timestamp,
+) -> Result<bool, StoreError> {
     let Columns { numbers, kinds, bodies } = Columns::new(first, events)?;
     let written = sqlx::query!(
         "with moved as (
-           update conversations set state = $3, events = $4, last_at = $5, outcome = $6 where workspace_id = $1 and id = $2 and events = $7 returning id)
+           update conversations set state = $3, events = $4, last_at = $5, outcome = $6 where workspace_id = $1
+             and id = $2 and events = $7 returning id)
          insert into conversation_events (workspace_id, conversation_id, at, number, kind, body)
-           select $1, moved.id, $5, n.number, n.kind, n.body from moved, unnest($8::int[], $9::text[], $10::jsonb[]) as n (number, kind, body)",
+           select $1, moved.id, $5, n.number, n.kind, n.body
+             from moved, unnest($8::int[], $9::text[], $10::jsonb[]) as n (number, kind, body)",
         spot.workspace,
         spot.conversation,
         Json(JsonRawValue::from_string(keep_state(state)?).map_err(StoreError::kept)?) as _,
@@ -378,8 +429,16 @@ impl Follow<'_> {
         for effect in effects {
             match effect {
                 Effect::File { filing, score, decision } => {
-                    let of =
-                        FilingOf { spot, plan: self.plan, state: self.state, domains: self.domains, filing: *filing, score: score.as_deref(), decision, now };
+                    let of = FilingOf {
+                        spot,
+                        plan: self.plan,
+                        state: self.state,
+                        domains: self.domains,
+                        filing: *filing,
+                        score: score.as_deref(),
+                        decision,
+                        now,
+                    };
                     leads::file(db, &of).await?;
                     woken.stream = true;
                 }
@@ -408,14 +467,25 @@ impl Store {
 
 /// Who leaves takes the token along: it opens nothing any more.
 async fn revoke_token(db: &mut PgConnection, spot: Spot) -> Result<(), StoreError> {
-    sqlx::query!("update conversations set token_hash = null where workspace_id = $1 and id = $2", spot.workspace, spot.conversation).execute(db).await?;
+    sqlx::query!(
+        "update conversations set token_hash = null where workspace_id = $1 and id = $2",
+        spot.workspace,
+        spot.conversation
+    )
+    .execute(db)
+    .await?;
     Ok(())
 }
 
 /// A conversation's events in order, brought up to date where an older version wrote them.
-pub(crate) async fn events_of(db: &mut PgConnection, workspace: Uuid, conversation: Uuid) -> Result<Vec<Event>, StoreError> {
+pub(crate) async fn events_of(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    conversation: Uuid,
+) -> Result<Vec<Event>, StoreError> {
     let rows = sqlx::query_scalar!(
-        "select body as \"body: Json<Box<JsonRawValue>>\" from conversation_events where workspace_id = $1 and conversation_id = $2 order by number",
+        "select body as \"body: Json<Box<JsonRawValue>>\" from conversation_events where workspace_id = $1 and
+         conversation_id = $2 order by number",
         workspace,
         conversation
     )

@@ -30,13 +30,22 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`], also where an address is taken.
-    pub async fn create_workspace(&self, slug: &str, name: &str, people: &[NewPerson<'_>], queues: &[NewQueue<'_>]) -> Result<Uuid, StoreError> {
+    pub async fn create_workspace(
+        &self,
+        slug: &str,
+        name: &str,
+        people: &[NewPerson<'_>],
+        queues: &[NewQueue<'_>],
+    ) -> Result<Uuid, StoreError> {
         let mut db = self.pool.begin().await?;
         let workspace = Uuid::now_v7();
-        sqlx::query!("insert into workspaces (id, slug, name) values ($1, $2, $3)", workspace, slug, name).execute(&mut *db).await?;
+        sqlx::query!("insert into workspaces (id, slug, name) values ($1, $2, $3)", workspace, slug, name)
+            .execute(&mut *db)
+            .await?;
         for person in people {
             sqlx::query!(
-                "insert into people (id, workspace_id, email, name, role, password_hash) values ($1, $2, $3, $4, $5, $6)",
+                "insert into people (id, workspace_id, email, name, role, password_hash) values ($1, $2, $3, $4, $5,
+                 $6)",
                 Uuid::now_v7(),
                 workspace,
                 person.email,
@@ -50,7 +59,8 @@ impl Store {
         for queue in queues {
             let id = Uuid::now_v7();
             sqlx::query!(
-                "insert into queues (id, workspace_id, key, name, picks, fixed_owner) values ($1, $2, $3, $4, $5, (select id from people where workspace_id = $2 and email = $6))",
+                "insert into queues (id, workspace_id, key, name, picks, fixed_owner) values ($1, $2, $3, $4, $5,
+                 (select id from people where workspace_id = $2 and email = $6))",
                 id,
                 workspace,
                 queue.key,
@@ -62,7 +72,8 @@ impl Store {
             .await?;
             for (position, (email, weight)) in queue.members.iter().enumerate() {
                 sqlx::query!(
-                    "insert into queue_members (workspace_id, queue_id, person_id, position, weight) select $1, $2, id, $4, $5 from people where workspace_id = $1 and email = $3",
+                    "insert into queue_members (workspace_id, queue_id, person_id, position, weight) select $1, $2,
+                     id, $4, $5 from people where workspace_id = $1 and email = $3",
                     workspace,
                     id,
                     email,

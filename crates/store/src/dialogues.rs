@@ -2,10 +2,10 @@
 
 use jiff::{SignedDuration, Timestamp};
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use lumbo_core::catalogue::take_on;
-use lumbo_core::file::{Dialogue, canonical};
-use lumbo_core::outline::edit::touches;
-use lumbo_core::outline::{Edit, EditError, Gesture, GestureError, apply, expand};
+use lumbo_catalogue::take_on;
+use lumbo_dialogue::file::{Dialogue, canonical};
+use lumbo_outline::edit::touches;
+use lumbo_outline::{Edit, EditError, Gesture, GestureError, apply, expand};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
@@ -137,7 +137,7 @@ pub enum DraftError {
     #[error(transparent)]
     Gesture(#[from] GestureError),
     /// The draft would grow too large.
-    #[error("a dialogue has at most {} bytes", lumbo_core::file::load::SIZE_LIMIT)]
+    #[error("a dialogue has at most {} bytes", lumbo_dialogue::file::load::SIZE_LIMIT)]
     TooLarge,
     /// The store.
     #[error(transparent)]
@@ -157,9 +157,12 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn dialogues(&self, workspace: Uuid) -> Result<Vec<DialogueRow>, StoreError> {
         let rows = sqlx::query!(
-            "select d.id, d.title, d.slug, r.number as \"on_air?\", t.revision - t.released_revision as changes, t.changed_at as \"changed_at: SqlTimestamp\", p.name as \"changed_by?\",
-               (select count(*) from conversations c where c.workspace_id = d.workspace_id and c.dialogue_id = d.id and c.started_at > $2) as \"conversations!\",
-               (select count(*) from leads l where l.workspace_id = d.workspace_id and l.dialogue_id = d.id and l.filed_at > $2) as \"leads!\"
+            "select d.id, d.title, d.slug, r.number as \"on_air?\", t.revision - t.released_revision as changes,
+             t.changed_at as \"changed_at: SqlTimestamp\", p.name as \"changed_by?\",
+               (select count(*) from conversations c where c.workspace_id = d.workspace_id and c.dialogue_id = d.id
+                 and c.started_at > $2) as \"conversations!\",
+               (select count(*) from leads l where l.workspace_id = d.workspace_id and l.dialogue_id = d.id
+                 and l.filed_at > $2) as \"leads!\"
              from dialogues d join drafts t on t.workspace_id = d.workspace_id and t.dialogue_id = d.id
              left join releases r on r.workspace_id = d.workspace_id and r.id = d.on_air
              left join people p on p.workspace_id = d.workspace_id and p.id = t.changed_by
@@ -185,12 +188,17 @@ impl Store {
             .collect())
     }
 
-    /// Makes a dialogue with a draft at revision 1, its fields as the catalogue has them. Its address is the file's id, with
-    /// a number where that is taken.
+    /// Makes a dialogue with a draft at revision 1, its fields as the catalogue has them. Its address is the file's id,
+    /// with a number where that is taken.
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub async fn create_dialogue(&self, workspace: Uuid, person: Option<Uuid>, body: &Dialogue) -> Result<Uuid, StoreError> {
+    pub async fn create_dialogue(
+        &self,
+        workspace: Uuid,
+        person: Option<Uuid>,
+        body: &Dialogue,
+    ) -> Result<Uuid, StoreError> {
         let mut db = self.pool.begin().await?;
         fields::lock(&mut db, workspace).await?;
         let catalogue = fields::all(&mut db, workspace).await?;
@@ -198,14 +206,23 @@ impl Store {
         take_on(&mut fitted, &catalogue);
         let body = &fitted;
         let id = Uuid::now_v7();
-        let taken: Vec<String> = sqlx::query_scalar!("select slug from dialogues where slug = $1 or slug like $1 || '-%'", body.id).fetch_all(&mut *db).await?;
+        let taken: Vec<String> =
+            sqlx::query_scalar!("select slug from dialogues where slug = $1 or slug like $1 || '-%'", body.id)
+                .fetch_all(&mut *db)
+                .await?;
         let slug = (1..)
             .map(|n| if n == 1 { body.id.clone() } else { format!("{}-{n}", body.id) })
             .find(|slug| !taken.contains(slug))
             .unwrap_or_else(|| id.to_string());
-        sqlx::query!("insert into dialogues (id, workspace_id, slug, title) values ($1, $2, $3, $4)", id, workspace, slug, body.title)
-            .execute(&mut *db)
-            .await?;
+        sqlx::query!(
+            "insert into dialogues (id, workspace_id, slug, title) values ($1, $2, $3, $4)",
+            id,
+            workspace,
+            slug,
+            body.title
+        )
+        .execute(&mut *db)
+        .await?;
         sqlx::query!(
             "insert into drafts (dialogue_id, workspace_id, revision, body, changed_by) values ($1, $2, 1, $3, $4)",
             id,
@@ -228,8 +245,10 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn draft(&self, workspace: Uuid, dialogue: Uuid) -> Result<Draft, StoreError> {
         let row = sqlx::query!(
-            "select t.revision, t.body as \"body: Json<Dialogue>\", t.changed_at as \"changed_at: SqlTimestamp\", p.name as \"changed_by?\", t.revision - t.released_revision as changes,
-               d.slug, r.number as \"on_air?\", (select max(number) from releases n where n.workspace_id = t.workspace_id and n.dialogue_id = t.dialogue_id) as newest
+            "select t.revision, t.body as \"body: Json<Dialogue>\", t.changed_at as \"changed_at: SqlTimestamp\",
+             p.name as \"changed_by?\", t.revision - t.released_revision as changes,
+               d.slug, r.number as \"on_air?\", (select max(number) from releases n where n.workspace_id =
+                   t.workspace_id and n.dialogue_id = t.dialogue_id) as newest
              from drafts t join dialogues d on d.workspace_id = t.workspace_id and d.id = t.dialogue_id
              left join people p on p.workspace_id = t.workspace_id and p.id = t.changed_by
              left join releases r on r.workspace_id = d.workspace_id and r.id = d.on_air
@@ -252,16 +271,26 @@ impl Store {
         })
     }
 
-    /// Makes a change on the revision that the sender knew; gives the new draft and the inverse edits, in the order that undoes.
+    /// Makes a change on the revision that the sender knew; gives the new draft and the inverse edits, in the order
+    /// that undoes.
     ///
     /// # Errors
-    /// [`DraftError::Stale`] with what was changed meanwhile; [`DraftError::Edit`] or [`DraftError::Gesture`] for one that
-    /// cannot be made.
-    pub async fn change_draft(&self, workspace: Uuid, dialogue: Uuid, person: Uuid, base: i64, change: Change) -> Result<Changed, DraftError> {
+    /// [`DraftError::Stale`] with what was changed meanwhile; [`DraftError::Edit`] or [`DraftError::Gesture`] for one
+    /// that cannot be made.
+    pub async fn change_draft(
+        &self,
+        workspace: Uuid,
+        dialogue: Uuid,
+        person: Uuid,
+        base: i64,
+        change: Change,
+    ) -> Result<Changed, DraftError> {
         let mut db = self.pool.begin().await?;
         let of_fields = match &change {
             Change::Gesture(..) => true,
-            Change::Edits(edits) => edits.iter().any(|edit| matches!(edit, Edit::PutField { .. } | Edit::SetAll { .. })),
+            Change::Edits(edits) => {
+                edits.iter().any(|edit| matches!(edit, Edit::PutField { .. } | Edit::SetAll { .. }))
+            }
         };
         let by = By { person, at: self.now() };
         let catalogue = if of_fields {
@@ -271,7 +300,8 @@ impl Store {
             Vec::new()
         };
         let row = sqlx::query!(
-            "select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id = $2 for update",
+            "select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id =
+             $2 for update",
             workspace,
             dialogue
         )
@@ -280,7 +310,10 @@ impl Store {
         .ok_or(StoreError::NotFound("dialogue"))?;
         if row.revision != base {
             drop(db);
-            return Err(DraftError::Stale { revision: row.revision, since: self.edits_since(workspace, dialogue, base).await? });
+            return Err(DraftError::Stale {
+                revision: row.revision,
+                since: self.edits_since(workspace, dialogue, base).await?,
+            });
         }
         let mut body = row.body.0;
         let (edits, rows, notes) = match change {
@@ -338,7 +371,8 @@ impl Store {
         let rows = sqlx::query_as!(
             FieldCount,
             "select e.body ->> 'field' as \"field!\", count(distinct e.conversation_id) as \"filled!\"
-             from conversations c join conversation_events e on e.workspace_id = c.workspace_id and e.conversation_id = c.id
+             from conversations c join conversation_events e on e.workspace_id = c.workspace_id
+               and e.conversation_id = c.id
              where c.workspace_id = $1 and c.dialogue_id = $2 and c.started_at > $3
                and e.kind in ('kept', 'worked_out') and e.body ->> 'field' is not null and e.body -> 'value' is not null
              group by 1",
@@ -355,17 +389,29 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub async fn newest_release(&self, workspace: Uuid, dialogue: Uuid) -> Result<Option<std::sync::Arc<lumbo_core::outline::Plan>>, StoreError> {
-        let id = sqlx::query_scalar!("select id from releases where workspace_id = $1 and dialogue_id = $2 order by number desc limit 1", workspace, dialogue)
-            .fetch_optional(&self.pool)
-            .await?;
+    pub async fn newest_release(
+        &self,
+        workspace: Uuid,
+        dialogue: Uuid,
+    ) -> Result<Option<std::sync::Arc<lumbo_dialogue::plan::Plan>>, StoreError> {
+        let id = sqlx::query_scalar!(
+            "select id from releases where workspace_id = $1 and dialogue_id = $2 order by number desc limit 1",
+            workspace,
+            dialogue
+        )
+        .fetch_optional(&self.pool)
+        .await?;
         let Some(id) = id else { return Ok(None) };
         if let Some(plan) = self.known_plan(id) {
             return Ok(Some(plan));
         }
-        let body = sqlx::query_scalar!("select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and id = $2", workspace, id)
-            .fetch_one(&self.pool)
-            .await?;
+        let body = sqlx::query_scalar!(
+            "select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and id = $2",
+            workspace,
+            id
+        )
+        .fetch_one(&self.pool)
+        .await?;
         Ok(Some(self.plan(id, || body.0)))
     }
 
@@ -373,9 +419,15 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub async fn edits_since(&self, workspace: Uuid, dialogue: Uuid, revision: i64) -> Result<Vec<EditLogRow>, StoreError> {
+    pub async fn edits_since(
+        &self,
+        workspace: Uuid,
+        dialogue: Uuid,
+        revision: i64,
+    ) -> Result<Vec<EditLogRow>, StoreError> {
         let rows = sqlx::query!(
-            "select e.revision, p.name as person, e.at as \"at: SqlTimestamp\", e.touches, e.edits as \"edits: Json<Vec<Edit>>\" from draft_edits e
+            "select e.revision, p.name as person, e.at as \"at: SqlTimestamp\", e.touches, e.edits
+             as \"edits: Json<Vec<Edit>>\" from draft_edits e
              join people p on p.workspace_id = e.workspace_id and p.id = e.person_id
              where e.workspace_id = $1 and e.dialogue_id = $2 and e.revision > $3 order by e.revision limit 200",
             workspace,
@@ -386,7 +438,13 @@ impl Store {
         .await?;
         Ok(rows
             .into_iter()
-            .map(|row| EditLogRow { revision: row.revision, person: row.person, at: row.at.to_jiff(), touches: row.touches, edits: row.edits.0 })
+            .map(|row| EditLogRow {
+                revision: row.revision,
+                person: row.person,
+                at: row.at.to_jiff(),
+                touches: row.touches,
+                edits: row.edits.0,
+            })
             .collect())
     }
 }
@@ -402,7 +460,7 @@ pub(crate) async fn write_draft(
     edits: &[Edit],
     inverse: &[Edit],
 ) -> Result<Vec<String>, DraftError> {
-    if canonical(body).len() > lumbo_core::file::load::SIZE_LIMIT {
+    if canonical(body).len() > lumbo_dialogue::file::load::SIZE_LIMIT {
         return Err(DraftError::TooLarge);
     }
     let mut touched: Vec<String> = edits.iter().flat_map(touches).collect();
@@ -410,7 +468,8 @@ pub(crate) async fn write_draft(
     touched.dedup();
     let revision = base + 1;
     sqlx::query!(
-        "update drafts set revision = $3, body = $4, changed_at = $6, changed_by = $5 where workspace_id = $1 and dialogue_id = $2",
+        "update drafts set revision = $3, body = $4, changed_at = $6, changed_by = $5 where workspace_id = $1 and
+         dialogue_id = $2",
         workspace,
         dialogue,
         revision,
@@ -420,9 +479,17 @@ pub(crate) async fn write_draft(
     )
     .execute(&mut *db)
     .await?;
-    sqlx::query!("update dialogues set title = $3 where workspace_id = $1 and id = $2", workspace, dialogue, body.title).execute(&mut *db).await?;
     sqlx::query!(
-        "insert into draft_edits (workspace_id, dialogue_id, revision, person_id, edits, inverse, touches, at) values ($1, $2, $3, $4, $5, $6, $7, $8)",
+        "update dialogues set title = $3 where workspace_id = $1 and id = $2",
+        workspace,
+        dialogue,
+        body.title
+    )
+    .execute(&mut *db)
+    .await?;
+    sqlx::query!(
+        "insert into draft_edits (workspace_id, dialogue_id, revision, person_id, edits, inverse, touches, at) values
+         ($1, $2, $3, $4, $5, $6, $7, $8)",
         workspace,
         dialogue,
         revision,

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use lumbo_core::field::domains::DomainLists;
+use lumbo_reading::domains::DomainLists;
 use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
@@ -27,10 +27,14 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn domains(&self, workspace: Uuid) -> Result<Domains, StoreError> {
-        let row = sqlx::query!("select domains as \"lists: Json<DomainLists>\", domains_revision as revision from workspaces where id = $1", workspace)
-            .fetch_optional(&self.pool)
-            .await?
-            .ok_or(StoreError::NotFound("workspace"))?;
+        let row = sqlx::query!(
+            "select domains as \"lists: Json<DomainLists>\", domains_revision as revision from
+            workspaces where id = $1",
+            workspace
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound("workspace"))?;
         Ok(Domains { revision: row.revision, lists: row.lists.0 })
     }
 
@@ -40,29 +44,47 @@ impl Store {
     /// [`StoreError::Conflict`] where somebody did.
     pub async fn set_domains(&self, workspace: Uuid, base: i64, lists: &DomainLists) -> Result<Domains, StoreError> {
         let revision = sqlx::query_scalar!(
-            "update workspaces set domains = $3, domains_revision = domains_revision + 1 where id = $1 and domains_revision = $2 returning domains_revision",
+            "update workspaces set domains = $3, domains_revision = domains_revision + 1 where id = $1 and
+             domains_revision = $2 returning domains_revision",
             workspace,
             base,
             Json(lists) as _
         )
         .fetch_optional(&self.pool)
         .await?
-        .ok_or_else(|| StoreError::Conflict("somebody changed these domains meanwhile; copy what you wrote, load the page again and put it in".into()))?;
+        .ok_or_else(|| {
+            StoreError::Conflict(
+                "somebody changed these domains meanwhile; copy what you wrote, load the \
+            page again and put it in"
+                    .into(),
+            )
+        })?;
         Ok(Domains { revision, lists: lists.clone() })
     }
 
     /// The lists of a revision, from memory where they were read before; revision 0 has none.
-    pub(crate) async fn domains_at(&self, db: &mut PgConnection, workspace: Uuid, revision: i64) -> Result<Arc<DomainLists>, StoreError> {
+    pub(crate) async fn domains_at(
+        &self,
+        db: &mut PgConnection,
+        workspace: Uuid,
+        revision: i64,
+    ) -> Result<Arc<DomainLists>, StoreError> {
         if revision == 0 {
             return Ok(Arc::default());
         }
-        let known = self.domains.read().ok().and_then(|known| known.get(&workspace).filter(|(at, _)| *at >= revision).map(|(_, lists)| Arc::clone(lists)));
+        let known = self.domains.read().ok().and_then(|known| {
+            known.get(&workspace).filter(|(at, _)| *at >= revision).map(|(_, lists)| Arc::clone(lists))
+        });
         if let Some(lists) = known {
             return Ok(lists);
         }
-        let row = sqlx::query!("select domains as \"lists: Json<DomainLists>\", domains_revision as revision from workspaces where id = $1", workspace)
-            .fetch_one(db)
-            .await?;
+        let row = sqlx::query!(
+            "select domains as \"lists: Json<DomainLists>\", domains_revision as revision from
+            workspaces where id = $1",
+            workspace
+        )
+        .fetch_one(db)
+        .await?;
         let lists = Arc::new(row.lists.0);
         if let Ok(mut known) = self.domains.write() {
             if known.len() >= MEMORY_LIMIT {

@@ -1,12 +1,13 @@
-//! The workspace's catalogue of fields. Drafts carry copies of the fields they use and follow every change; releases do not.
+//! The workspace's catalogue of fields. Drafts carry copies of the fields they use and follow every change; releases do
+//! not.
 //!
 //! A change of a field locks the workspace first and drafts after it, so that two changes never wait for each other.
 
 use std::collections::BTreeMap;
 
-use lumbo_core::catalogue::{Consequences, FIELD_LIMIT, consequences, faults};
-use lumbo_core::file::{Dialogue, Field};
-use lumbo_core::outline::{Edit, apply};
+use lumbo_catalogue::{Consequences, FIELD_LIMIT, consequences, faults};
+use lumbo_dialogue::file::{Dialogue, Field};
+use lumbo_outline::{Edit, apply};
 use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
@@ -57,7 +58,8 @@ pub enum CatalogueError {
     #[error("somebody changed {0} meanwhile; look at it again")]
     Stale(String),
     /// Still used, by the titles of the dialogues.
-    #[error("“{label}” is still used in {}; change {} first", .dialogues.join(", "), if .dialogues.len() == 1 { "that one" } else { "those" })]
+    #[error("“{label}” is still used in {}; change {} \
+        first", .dialogues.join(", "), if .dialogues.len() == 1 { "that one" } else { "those" })]
     InUse {
         /// The field's label.
         label: String,
@@ -80,15 +82,20 @@ impl From<sqlx::Error> for CatalogueError {
 
 /// Keeps changes of the catalogue in a row until the transaction ends.
 pub(crate) async fn lock(db: &mut PgConnection, workspace: Uuid) -> Result<(), StoreError> {
-    sqlx::query_scalar!("select id from workspaces where id = $1 for no key update", workspace).fetch_optional(db).await?;
+    sqlx::query_scalar!("select id from workspaces where id = $1 for no key update", workspace)
+        .fetch_optional(db)
+        .await?;
     Ok(())
 }
 
 /// The catalogue, by key.
 pub(crate) async fn all(db: &mut PgConnection, workspace: Uuid) -> Result<Vec<Field>, StoreError> {
-    let rows = sqlx::query_scalar!("select definition as \"definition: Json<Field>\" from fields where workspace_id = $1 order by key", workspace)
-        .fetch_all(db)
-        .await?;
+    let rows = sqlx::query_scalar!(
+        "select definition as \"definition: Json<Field>\" from fields where workspace_id = $1 order by key",
+        workspace
+    )
+    .fetch_all(db)
+    .await?;
     Ok(rows.into_iter().map(|row| row.0).collect())
 }
 
@@ -96,7 +103,8 @@ pub(crate) async fn all(db: &mut PgConnection, workspace: Uuid) -> Result<Vec<Fi
 pub(crate) async fn put(db: &mut PgConnection, workspace: Uuid, field: &Field) -> Result<(), StoreError> {
     sqlx::query!(
         "insert into fields (workspace_id, id, key, definition) values ($1, $2, $3, $4)
-         on conflict (workspace_id, id) do update set key = excluded.key, definition = excluded.definition, changed_at = now()",
+         on conflict (workspace_id, id) do update
+           set key = excluded.key, definition = excluded.definition, changed_at = now()",
         workspace,
         field.id,
         field.key,
@@ -105,21 +113,39 @@ pub(crate) async fn put(db: &mut PgConnection, workspace: Uuid, field: &Field) -
     .execute(db)
     .await
     .map_err(|error| match error.as_database_error() {
-        Some(database) if database.is_unique_violation() => {
-            StoreError::Conflict(format!("another field of this workspace has the key “{}”; choose another key", field.key))
-        }
+        Some(database) if database.is_unique_violation() => StoreError::Conflict(format!(
+            "another field of this workspace has the key “{}”; choose another \
+                key",
+            field.key
+        )),
         _ => error.into(),
     })?;
     Ok(())
 }
 
 /// Names the pictures of a field's options in a dialogue that is to carry them.
-pub(crate) async fn pictures(db: &mut PgConnection, workspace: Uuid, body: &Dialogue, field: &Field) -> Result<Vec<Edit>, StoreError> {
-    let hashes: Vec<String> = field.options.iter().filter_map(|option| option.picture.clone()).filter(|hash| !body.media.contains_key(hash)).collect();
+pub(crate) async fn pictures(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    body: &Dialogue,
+    field: &Field,
+) -> Result<Vec<Edit>, StoreError> {
+    let hashes: Vec<String> = field
+        .options
+        .iter()
+        .filter_map(|option| option.picture.clone())
+        .filter(|hash| !body.media.contains_key(hash))
+        .collect();
     if hashes.is_empty() {
         return Ok(Vec::new());
     }
-    let rows = sqlx::query!("select hash, media_type from media where workspace_id = $1 and hash = any($2)", workspace, &hashes).fetch_all(db).await?;
+    let rows = sqlx::query!(
+        "select hash, media_type from media where workspace_id = $1 and hash = any($2)",
+        workspace,
+        &hashes
+    )
+    .fetch_all(db)
+    .await?;
     Ok(rows.into_iter().map(|row| Edit::SetMedia { hash: row.hash, media_type: Some(row.media_type) }).collect())
 }
 
@@ -130,7 +156,12 @@ struct Carrier {
     body: Dialogue,
 }
 
-async fn carriers(db: &mut PgConnection, workspace: Uuid, field: &str, but: Option<Uuid>) -> Result<Vec<Carrier>, StoreError> {
+async fn carriers(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    field: &str,
+    but: Option<Uuid>,
+) -> Result<Vec<Carrier>, StoreError> {
     let carries = serde_json::json!({ "fields": [{ "id": field }] });
     let rows = sqlx::query!(
         "select dialogue_id, revision, body as \"body: Json<Dialogue>\" from drafts
@@ -141,11 +172,20 @@ async fn carriers(db: &mut PgConnection, workspace: Uuid, field: &str, but: Opti
     )
     .fetch_all(db)
     .await?;
-    Ok(rows.into_iter().map(|row| Carrier { dialogue: row.dialogue_id, revision: row.revision, body: row.body.0 }).collect())
+    Ok(rows
+        .into_iter()
+        .map(|row| Carrier { dialogue: row.dialogue_id, revision: row.revision, body: row.body.0 })
+        .collect())
 }
 
 /// Lets every draft that carries a field follow its new definition, as an edit of that draft; `but` has it already.
-pub(crate) async fn follow(db: &mut PgConnection, workspace: Uuid, by: By, field: &Field, but: Option<Uuid>) -> Result<(), DraftError> {
+pub(crate) async fn follow(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    by: By,
+    field: &Field,
+    but: Option<Uuid>,
+) -> Result<(), DraftError> {
     for carrier in carriers(db, workspace, &field.id, but).await? {
         if carrier.body.fields.contains(field) {
             continue;
@@ -157,7 +197,13 @@ pub(crate) async fn follow(db: &mut PgConnection, workspace: Uuid, by: By, field
     Ok(())
 }
 
-async fn write_edits(db: &mut PgConnection, workspace: Uuid, by: By, carrier: Carrier, edits: Vec<Edit>) -> Result<(), DraftError> {
+async fn write_edits(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    by: By,
+    carrier: Carrier,
+    edits: Vec<Edit>,
+) -> Result<(), DraftError> {
     let Carrier { dialogue, revision, mut body } = carrier;
     let mut inverse = Vec::new();
     for edit in &edits {
@@ -168,11 +214,21 @@ async fn write_edits(db: &mut PgConnection, workspace: Uuid, by: By, carrier: Ca
     Ok(())
 }
 
-/// Changes one field of the catalogue where it is as the sender knew it, and lets drafts follow; `known` is the catalogue.
-async fn change(db: &mut PgConnection, workspace: Uuid, by: By, known: &mut Vec<Field>, was: Option<&Field>, field: &Field) -> Result<(), CatalogueError> {
+/// Changes one field of the catalogue where it is as the sender knew it, and lets drafts follow; `known` is the
+/// catalogue.
+async fn change(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    by: By,
+    known: &mut Vec<Field>,
+    was: Option<&Field>,
+    field: &Field,
+) -> Result<(), CatalogueError> {
     let kept = known.iter().find(|known| known.id == field.id);
     if kept != was {
-        return Err(CatalogueError::Stale(kept.or(was).map_or_else(|| field.label.clone(), |field| field.label.clone())));
+        return Err(CatalogueError::Stale(
+            kept.or(was).map_or_else(|| field.label.clone(), |field| field.label.clone()),
+        ));
     }
     if kept.is_none() && known.len() >= FIELD_LIMIT {
         return Err(CatalogueError::Unsound(vec![format!("a catalogue has at most {FIELD_LIMIT} fields")]));
@@ -205,10 +261,13 @@ impl Store {
     pub async fn catalogue(&self, workspace: Uuid) -> Result<Vec<FieldRow>, StoreError> {
         let fields = self.fields(workspace).await?;
         let drafts = self.draft_bodies(workspace).await?;
-        let leads =
-            sqlx::query!("select field_id as field, count(distinct lead_id) as \"leads!\" from lead_values where workspace_id = $1 group by 1", workspace)
-                .fetch_all(&self.pool)
-                .await?;
+        let leads = sqlx::query!(
+            "select field_id as field, count(distinct lead_id) as \"leads!\" from lead_values where
+                workspace_id = $1 group by 1",
+            workspace
+        )
+        .fetch_all(&self.pool)
+        .await?;
         let leads: BTreeMap<String, i64> = leads.into_iter().map(|row| (row.field, row.leads)).collect();
         Ok(fields
             .into_iter()
@@ -217,7 +276,7 @@ impl Store {
                     .iter()
                     .filter_map(|(dialogue, body)| {
                         let own = body.fields.iter().find(|own| own.id == field.id)?;
-                        let places = lumbo_core::outline::uses::uses(body, &own.key).len();
+                        let places = lumbo_dialogue::turns::uses::uses(body, &own.key).len();
                         Some(FieldUse { dialogue: *dialogue, title: body.title.clone(), places })
                     })
                     .collect();
@@ -227,9 +286,13 @@ impl Store {
     }
 
     async fn draft_bodies(&self, workspace: Uuid) -> Result<Vec<(Uuid, Dialogue)>, StoreError> {
-        let rows = sqlx::query!("select dialogue_id, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 order by dialogue_id", workspace)
-            .fetch_all(&self.pool)
-            .await?;
+        let rows = sqlx::query!(
+            "select dialogue_id, body as \"body: Json<Dialogue>\" from drafts where workspace_id
+            = $1 order by dialogue_id",
+            workspace
+        )
+        .fetch_all(&self.pool)
+        .await?;
         Ok(rows.into_iter().map(|row| (row.dialogue_id, row.body.0)).collect())
     }
 
@@ -237,7 +300,11 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub async fn preview_fields(&self, workspace: Uuid, fields: &[&Field]) -> Result<Vec<Vec<DraftConsequences>>, StoreError> {
+    pub async fn preview_fields(
+        &self,
+        workspace: Uuid,
+        fields: &[&Field],
+    ) -> Result<Vec<Vec<DraftConsequences>>, StoreError> {
         if fields.is_empty() {
             return Ok(Vec::new());
         }
@@ -259,17 +326,26 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn leads_with(&self, workspace: Uuid, field: &Field) -> Result<i64, StoreError> {
-        Ok(sqlx::query_scalar!("select count(distinct lead_id) as \"count!\" from lead_values where workspace_id = $1 and field_id = $2", workspace, field.id)
-            .fetch_one(&self.pool)
-            .await?)
+        Ok(sqlx::query_scalar!(
+            "select count(distinct lead_id) as \"count!\" from lead_values where workspace_id = $1 and field_id = $2",
+            workspace,
+            field.id
+        )
+        .fetch_one(&self.pool)
+        .await?)
     }
 
-    /// Changes fields of the catalogue, all or none, each where it is as the sender knew it (nothing for a new one). Every
-    /// draft that carries one follows, with its references.
+    /// Changes fields of the catalogue, all or none, each where it is as the sender knew it (nothing for a new one).
+    /// Every draft that carries one follows, with its references.
     ///
     /// # Errors
     /// A [`CatalogueError`].
-    pub async fn change_fields(&self, workspace: Uuid, person: Uuid, changes: &[(Option<Field>, Field)]) -> Result<(), CatalogueError> {
+    pub async fn change_fields(
+        &self,
+        workspace: Uuid,
+        person: Uuid,
+        changes: &[(Option<Field>, Field)],
+    ) -> Result<(), CatalogueError> {
         let mut db = self.pool.begin().await?;
         lock(&mut db, workspace).await?;
         let mut known = all(&mut db, workspace).await?;
@@ -288,11 +364,23 @@ impl Store {
     pub async fn remove_field(&self, workspace: Uuid, person: Uuid, id: &str) -> Result<Field, CatalogueError> {
         let mut db = self.pool.begin().await?;
         lock(&mut db, workspace).await?;
-        let field = all(&mut db, workspace).await?.into_iter().find(|field| field.id == id).ok_or(StoreError::NotFound("field"))?;
+        let field = all(&mut db, workspace)
+            .await?
+            .into_iter()
+            .find(|field| field.id == id)
+            .ok_or(StoreError::NotFound("field"))?;
         let mut dialogues = Vec::new();
         for carrier in carriers(&mut db, workspace, id, None).await? {
             let title = carrier.body.title.clone();
-            match write_edits(&mut db, workspace, By { person, at: self.now() }, carrier, vec![Edit::RemoveField { id: id.to_owned() }]).await {
+            match write_edits(
+                &mut db,
+                workspace,
+                By { person, at: self.now() },
+                carrier,
+                vec![Edit::RemoveField { id: id.to_owned() }],
+            )
+            .await
+            {
                 Ok(()) => {}
                 Err(DraftError::Edit(_)) => dialogues.push(format!("“{title}”")),
                 Err(error) => return Err(error.into()),

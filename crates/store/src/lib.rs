@@ -1,8 +1,8 @@
 //! Everything that Lumbo keeps, in PostgreSQL.
 //!
 //! One module per table group; SQL stands nowhere else. A change is one transaction, named by its job (filing a lead is
-//! part of [`Store::take_input`], so that it happens with the answer that caused it or not at all). Every query names the
-//! workspace; the two that begin from a secret (a session's id, a conversation's token) learn it from the row.
+//! part of [`Store::take_input`], so that it happens with the answer that caused it or not at all). Every query names
+//! the workspace; the two that begin from a secret (a session's id, a conversation's token) learn it from the row.
 
 mod clock;
 mod comments;
@@ -28,9 +28,10 @@ use std::sync::{Arc, RwLock};
 use std::time::Duration;
 
 use jiff::Timestamp;
-use lumbo_core::field::domains::DomainLists;
-use lumbo_core::outline::Plan;
-use lumbo_core::talk::Unreadable;
+use lumbo_dialogue::plan::Plan;
+use lumbo_dialogue::talk::Unreadable;
+use lumbo_reading::domains::DomainLists;
+use sqlx::Connection;
 use sqlx::postgres::{PgConnectOptions, PgPool, PgPoolOptions};
 use tokio::sync::Semaphore;
 use uuid::Uuid;
@@ -43,9 +44,12 @@ pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow,
 pub use domains::Domains;
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
-pub use leads::{AlsoGivenChange, AlsoGivenRow, LeadDetail, LeadFilter, LeadPage, LeadQuery, LeadRow, LogRow, OutcomeChange, SnapshotRow, TranscriptLine};
+pub use leads::{
+    AlsoGivenChange, AlsoGivenRow, LeadDetail, LeadFilter, LeadPage, LeadQuery, LeadRow, LogRow, OutcomeChange,
+    SnapshotRow, TranscriptLine,
+};
 pub use live::{CaughtUp, StreamEntry, Topic};
-pub use lumbo_core::records::RecordField;
+pub use lumbo_records::RecordField;
 pub use media::Medium;
 pub use people::{NewPerson, Person, Role};
 pub use presence::{Presence, Present};
@@ -86,7 +90,11 @@ impl From<sqlx::Error> for StoreError {
             Some(code) if away(code) => Self::Away(error.to_string()),
             None if matches!(
                 error,
-                sqlx::Error::Io(_) | sqlx::Error::PoolTimedOut | sqlx::Error::PoolClosed | sqlx::Error::Protocol(_) | sqlx::Error::WorkerCrashed
+                sqlx::Error::Io(_)
+                    | sqlx::Error::PoolTimedOut
+                    | sqlx::Error::PoolClosed
+                    | sqlx::Error::Protocol(_)
+                    | sqlx::Error::WorkerCrashed
             ) =>
             {
                 Self::Away(error.to_string())
@@ -141,10 +149,12 @@ fn readers() -> usize {
 
 /// How long a request waits for a connection before it is told to try again.
 const WAIT_FOR_CONNECTION: Duration = Duration::from_secs(3);
+/// How long after its last use a connection is taken to be alive.
+const TRUSTED_FOR: Duration = Duration::from_secs(1);
 
 impl Store {
-    /// Connects and brings the tables up to date. Tables that a newer version has changed meanwhile are no reason not to
-    /// start: migrations are written so that the version before goes on.
+    /// Connects and brings the tables up to date. Tables that a newer version has changed meanwhile are no reason not
+    /// to start: migrations are written so that the version before goes on.
     ///
     /// # Errors
     /// A database that cannot be reached, or migrations that cannot run.
@@ -163,12 +173,30 @@ impl Store {
             // All are open before the first request: a cold pool would make the first ones wait.
             .min_connections(connections)
             .acquire_timeout(WAIT_FOR_CONNECTION)
+            // A question to the database before every use would be one round trip in three of an answered turn. One that
+            // was used a moment ago is taken to be alive; where it is not, the request is answered with "try again".
+            .test_before_acquire(false)
+            .before_acquire(|connection, used| {
+                Box::pin(async move {
+                    if used.idle_for >= TRUSTED_FOR {
+                        connection.ping().await?;
+                    }
+                    Ok(true)
+                })
+            })
             .connect_with(options.application_name("lumbo"))
             .await?;
         let mut migrations = sqlx::migrate!();
         migrations.set_ignore_missing(true);
         migrations.run(&pool).await.map_err(|error| StoreError::from(sqlx::Error::from(error)))?;
-        Ok(Self { pool, plans: Arc::default(), domains: Arc::default(), clock, wakes: Wakes::default(), reading: Arc::new(Semaphore::new(readers())) })
+        Ok(Self {
+            pool,
+            plans: Arc::default(),
+            domains: Arc::default(),
+            clock,
+            wakes: Wakes::default(),
+            reading: Arc::new(Semaphore::new(readers())),
+        })
     }
 
     /// Now.
@@ -194,7 +222,7 @@ impl Store {
     }
 
     /// The plan of a release, from memory where it was read before.
-    pub(crate) fn plan(&self, release: Uuid, body: impl FnOnce() -> lumbo_core::file::Dialogue) -> Arc<Plan> {
+    pub(crate) fn plan(&self, release: Uuid, body: impl FnOnce() -> lumbo_dialogue::file::Dialogue) -> Arc<Plan> {
         if let Some(plan) = self.known_plan(release) {
             return plan;
         }

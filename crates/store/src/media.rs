@@ -18,9 +18,16 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub async fn put_medium(&self, workspace: Uuid, person: Uuid, hash: &str, medium: &Medium) -> Result<(), StoreError> {
+    pub async fn put_medium(
+        &self,
+        workspace: Uuid,
+        person: Uuid,
+        hash: &str,
+        medium: &Medium,
+    ) -> Result<(), StoreError> {
         sqlx::query!(
-            "insert into media (workspace_id, hash, media_type, content, made_by) values ($1, $2, $3, $4, $5) on conflict (workspace_id, hash) do nothing",
+            "insert into media (workspace_id, hash, media_type, content, made_by) values ($1, $2, $3, $4, $5) on
+             conflict (workspace_id, hash) do nothing",
             workspace,
             hash,
             medium.media_type,
@@ -37,22 +44,29 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn medium(&self, workspace: Uuid, hash: &str) -> Result<Medium, StoreError> {
-        sqlx::query_as!(Medium, "select media_type, content from media where workspace_id = $1 and hash = $2", workspace, hash)
-            .fetch_optional(&self.pool)
-            .await?
-            .ok_or(StoreError::NotFound("picture or document"))
+        sqlx::query_as!(
+            Medium,
+            "select media_type, content from media where workspace_id = $1 and hash = $2",
+            workspace,
+            hash
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound("picture or document"))
     }
 
-    /// A picture or document that a release of the dialogue at an address shows: the one on air, or one that conversations
-    /// are still on.
+    /// A picture or document that a release of the dialogue at an address shows: the one on air, or one that
+    /// conversations are still on.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where no release of it names the hash.
     pub async fn shown_medium(&self, slug: &str, hash: &str) -> Result<Medium, StoreError> {
         sqlx::query_as!(
             Medium,
-            "select m.media_type, m.content from dialogues d join media m on m.workspace_id = d.workspace_id and m.hash = $2
-             where d.slug = $1 and exists (select 1 from releases r where r.workspace_id = d.workspace_id and r.dialogue_id = d.id and r.body -> 'media' ? $2)",
+            "select m.media_type, m.content from dialogues d join media m on m.workspace_id = d.workspace_id and
+             m.hash = $2
+             where d.slug = $1 and exists (select 1 from releases r where r.workspace_id = d.workspace_id
+               and r.dialogue_id = d.id and r.body -> 'media' ? $2)",
             slug,
             hash
         )
@@ -65,7 +79,13 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub(crate) async fn known_media(db: &mut sqlx::PgConnection, workspace: Uuid, hashes: &[String]) -> Result<Vec<String>, StoreError> {
-        Ok(sqlx::query_scalar!("select hash from media where workspace_id = $1 and hash = any($2)", workspace, hashes).fetch_all(db).await?)
+    pub(crate) async fn known_media(
+        db: &mut sqlx::PgConnection,
+        workspace: Uuid,
+        hashes: &[String],
+    ) -> Result<Vec<String>, StoreError> {
+        Ok(sqlx::query_scalar!("select hash from media where workspace_id = $1 and hash = any($2)", workspace, hashes)
+            .fetch_all(db)
+            .await?)
     }
 }

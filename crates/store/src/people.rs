@@ -133,7 +133,8 @@ impl Store {
         let row = sqlx::query_as!(
             PersonRow,
             "select p.id, p.workspace_id, w.name as workspace, p.name, p.email, p.role, p.password_hash
-             from people p join workspaces w on w.id = p.workspace_id where p.workspace_id = $1 and p.id = $2 and p.active",
+             from people p join workspaces w on w.id = p.workspace_id where p.workspace_id = $1 and p.id = $2
+               and p.active",
             workspace,
             id
         )

@@ -38,16 +38,27 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the workspace has no such dialogue.
-    pub async fn present(&self, workspace: Uuid, dialogue: Uuid, person: Uuid, at: Option<&str>) -> Result<Presence, StoreError> {
-        let revision = sqlx::query_scalar!("select revision from drafts where workspace_id = $1 and dialogue_id = $2", workspace, dialogue)
-            .fetch_optional(&self.pool)
-            .await?
-            .ok_or(StoreError::NotFound("dialogue"))?;
+    pub async fn present(
+        &self,
+        workspace: Uuid,
+        dialogue: Uuid,
+        person: Uuid,
+        at: Option<&str>,
+    ) -> Result<Presence, StoreError> {
+        let revision = sqlx::query_scalar!(
+            "select revision from drafts where workspace_id = $1 and dialogue_id = $2",
+            workspace,
+            dialogue
+        )
+        .fetch_optional(&self.pool)
+        .await?
+        .ok_or(StoreError::NotFound("dialogue"))?;
         let now = self.now();
         let since = now.saturating_sub(GONE_AFTER).map_err(StoreError::kept)?;
         let mut db = self.pool.begin().await?;
         let before = sqlx::query!(
-            "select at_row, seen_at > $4 as \"here!\" from presence where workspace_id = $1 and dialogue_id = $2 and person_id = $3",
+            "select at_row, seen_at > $4 as \"here!\" from presence where workspace_id = $1 and dialogue_id = $2 and
+             person_id = $3",
             workspace,
             dialogue,
             person,
@@ -57,7 +68,8 @@ impl Store {
         .await?;
         sqlx::query!(
             "insert into presence (workspace_id, dialogue_id, person_id, at_row, seen_at) values ($1, $2, $3, $4, $5)
-             on conflict (dialogue_id, person_id) do update set at_row = excluded.at_row, seen_at = excluded.seen_at where presence.workspace_id = $1",
+             on conflict (dialogue_id, person_id) do update set at_row = excluded.at_row, seen_at = excluded.seen_at
+               where presence.workspace_id = $1",
             workspace,
             dialogue,
             person,
@@ -76,7 +88,8 @@ impl Store {
         }
         let here = sqlx::query_as!(
             Present,
-            "select p.name as person, h.at_row as at from presence h join people p on p.workspace_id = h.workspace_id and p.id = h.person_id
+            "select p.name as person, h.at_row as at from presence h join people p on p.workspace_id = h.workspace_id
+             and p.id = h.person_id
              where h.workspace_id = $1 and h.dialogue_id = $2 and h.person_id <> $3 and h.seen_at > $4 order by p.name",
             workspace,
             dialogue,
@@ -86,7 +99,8 @@ impl Store {
         .fetch_all(&self.pool)
         .await?;
         let open_comments = sqlx::query_scalar!(
-            "select count(*) as \"count!\" from comments where workspace_id = $1 and dialogue_id = $2 and resolved_at is null",
+            "select count(*) as \"count!\" from comments where workspace_id = $1 and dialogue_id = $2 and resolved_at
+             is null",
             workspace,
             dialogue
         )

@@ -1,10 +1,10 @@
 //! Queues and their rotation.
 
-use lumbo_core::route::{Member, Picks, Queue, Share};
+use lumbo_route::{Member, Picks, Queue, Share};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
-use lumbo_core::records::Turn;
+use lumbo_records::Turn;
 
 use crate::{Store, StoreError};
 
@@ -36,11 +36,19 @@ pub(crate) async fn lock(db: &mut PgConnection, workspace: Uuid, ids: &[Uuid]) -
         .into_iter()
         .map(|queue| Queue {
             id: queue.id,
-            picks: if queue.picks == "fixed_owner" { Picks::FixedOwner(queue.owner.zip(queue.owner_name)) } else { Picks::Rotation },
+            picks: if queue.picks == "fixed_owner" {
+                Picks::FixedOwner(queue.owner.zip(queue.owner_name))
+            } else {
+                Picks::Rotation
+            },
             members: members
                 .iter()
                 .filter(|member| member.queue_id == queue.id)
-                .map(|member| Member { person: member.person_id, name: member.name.clone(), share: Share { weight: member.weight, current: member.rotation } })
+                .map(|member| Member {
+                    person: member.person_id,
+                    name: member.name.clone(),
+                    share: Share { weight: member.weight, current: member.rotation },
+                })
                 .collect(),
             name: queue.name,
             last: queue.last_picked,
@@ -52,7 +60,8 @@ pub(crate) async fn lock(db: &mut PgConnection, workspace: Uuid, ids: &[Uuid]) -
 pub(crate) async fn keep_turn(db: &mut PgConnection, workspace: Uuid, turn: &Turn) -> Result<(), StoreError> {
     let (people, carried): (Vec<Uuid>, Vec<i64>) = turn.carried.iter().copied().unzip();
     sqlx::query!(
-        "update queue_members m set rotation = n.rotation from unnest($3::uuid[], $4::bigint[]) as n (person_id, rotation)
+        "update queue_members m set rotation = n.rotation from unnest($3::uuid[], $4::bigint[]) as n (person_id,
+         rotation)
          where m.workspace_id = $1 and m.queue_id = $2 and m.person_id = n.person_id",
         workspace,
         turn.queue,
@@ -62,7 +71,14 @@ pub(crate) async fn keep_turn(db: &mut PgConnection, workspace: Uuid, turn: &Tur
     .execute(&mut *db)
     .await?;
     if let Some(last) = turn.last {
-        sqlx::query!("update queues set last_picked = $3 where workspace_id = $1 and id = $2", workspace, turn.queue, last).execute(db).await?;
+        sqlx::query!(
+            "update queues set last_picked = $3 where workspace_id = $1 and id = $2",
+            workspace,
+            turn.queue,
+            last
+        )
+        .execute(db)
+        .await?;
     }
     Ok(())
 }
@@ -73,7 +89,9 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn queues(&self, workspace: Uuid) -> Result<Vec<(String, String)>, StoreError> {
-        let rows = sqlx::query!("select key, name from queues where workspace_id = $1 order by name", workspace).fetch_all(&self.pool).await?;
+        let rows = sqlx::query!("select key, name from queues where workspace_id = $1 order by name", workspace)
+            .fetch_all(&self.pool)
+            .await?;
         Ok(rows.into_iter().map(|row| (row.key, row.name)).collect())
     }
 }

@@ -2,8 +2,8 @@
 
 use jiff::Timestamp;
 use jiff_sqlx::Timestamp as SqlTimestamp;
-use lumbo_core::checks::{Finding, Severity, check};
-use lumbo_core::file::Dialogue;
+use lumbo_checks::{Finding, Severity, check};
+use lumbo_dialogue::file::Dialogue;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
@@ -55,7 +55,12 @@ impl From<sqlx::Error> for ReleaseError {
 
 /// Queues that the routing names and the workspace does not have.
 fn unknown_queues(body: &Dialogue, known: &[String]) -> Vec<Finding> {
-    let named = body.routing.rules.iter().map(|rule| (&rule.id, &rule.queue)).chain(body.routing.otherwise.iter().map(|queue| (queue, queue)));
+    let named = body
+        .routing
+        .rules
+        .iter()
+        .map(|rule| (&rule.id, &rule.queue))
+        .chain(body.routing.otherwise.iter().map(|queue| (queue, queue)));
     named
         .filter(|(_, queue)| !known.contains(queue))
         .map(|(id, queue)| Finding {
@@ -77,7 +82,10 @@ fn unknown_media(named: &[String], known: &[String]) -> Vec<Finding> {
             key: "media".into(),
             severity: Severity::Error,
             at: "media".into(),
-            says: format!("a picture or document is not in this workspace ({}…)", hash.chars().take(12).collect::<String>()),
+            says: format!(
+                "a picture or document is not in this workspace ({}…)",
+                hash.chars().take(12).collect::<String>()
+            ),
             mend: Some("Add it again where it is shown.".into()),
         })
         .collect()
@@ -88,10 +96,18 @@ impl Store {
     ///
     /// # Errors
     /// [`ReleaseError::Stale`], or [`ReleaseError::Blocked`] with the findings.
-    pub async fn release(&self, workspace: Uuid, dialogue: Uuid, person: Option<Uuid>, revision: i64, note: &str) -> Result<i32, ReleaseError> {
+    pub async fn release(
+        &self,
+        workspace: Uuid,
+        dialogue: Uuid,
+        person: Option<Uuid>,
+        revision: i64,
+        note: &str,
+    ) -> Result<i32, ReleaseError> {
         let mut db = self.pool.begin().await?;
         let row = sqlx::query!(
-            "select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id = $2 for update",
+            "select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id =
+             $2 for update",
             workspace,
             dialogue
         )
@@ -102,7 +118,9 @@ impl Store {
             return Err(ReleaseError::Stale(row.revision));
         }
         let mut body = row.body.0;
-        let known = sqlx::query_scalar!("select key from queues where workspace_id = $1", workspace).fetch_all(&mut *db).await?;
+        let known = sqlx::query_scalar!("select key from queues where workspace_id = $1", workspace)
+            .fetch_all(&mut *db)
+            .await?;
         let mut findings = check(&body);
         findings.extend(unknown_queues(&body, &known));
         let hashes: Vec<String> = body.media.keys().cloned().collect();
@@ -117,7 +135,8 @@ impl Store {
         body.promises.clear();
         body.accepted.clear();
         let number = sqlx::query_scalar!(
-            "select coalesce(max(number), 0) + 1 as \"number!\" from releases where workspace_id = $1 and dialogue_id = $2",
+            "select coalesce(max(number), 0) + 1 as \"number!\" from releases where workspace_id = $1 and dialogue_id
+             = $2",
             workspace,
             dialogue
         )
@@ -125,7 +144,8 @@ impl Store {
         .await?;
         let id = Uuid::now_v7();
         sqlx::query!(
-            "insert into releases (id, workspace_id, dialogue_id, number, note, body, made_by) values ($1, $2, $3, $4, $5, $6, $7)",
+            "insert into releases (id, workspace_id, dialogue_id, number, note, body, made_by) values ($1, $2, $3,
+             $4, $5, $6, $7)",
             id,
             workspace,
             dialogue,
@@ -136,10 +156,17 @@ impl Store {
         )
         .execute(&mut *db)
         .await?;
-        sqlx::query!("update dialogues set on_air = $3 where workspace_id = $1 and id = $2", workspace, dialogue, id).execute(&mut *db).await?;
-        sqlx::query!("update drafts set released_revision = $3 where workspace_id = $1 and dialogue_id = $2", workspace, dialogue, revision)
+        sqlx::query!("update dialogues set on_air = $3 where workspace_id = $1 and id = $2", workspace, dialogue, id)
             .execute(&mut *db)
             .await?;
+        sqlx::query!(
+            "update drafts set released_revision = $3 where workspace_id = $1 and dialogue_id = $2",
+            workspace,
+            dialogue,
+            revision
+        )
+        .execute(&mut *db)
+        .await?;
         db.commit().await?;
         Ok(number)
     }
@@ -150,9 +177,12 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn releases(&self, workspace: Uuid, dialogue: Uuid) -> Result<Vec<ReleaseRow>, StoreError> {
         let rows = sqlx::query!(
-            "select r.id, r.number, r.note, p.name as \"made_by?\", r.made_at as \"made_at: SqlTimestamp\", coalesce(d.on_air = r.id, false) as \"on_air!\",
-               (select count(*) from conversations c where c.workspace_id = r.workspace_id and c.release_id = r.id) as \"conversations!\",
-               (select count(*) from conversations c where c.workspace_id = r.workspace_id and c.release_id = r.id and c.outcome is null) as \"open!\"
+            "select r.id, r.number, r.note, p.name as \"made_by?\", r.made_at as \"made_at: SqlTimestamp\",
+             coalesce(d.on_air = r.id, false) as \"on_air!\",
+               (select count(*) from conversations c where c.workspace_id = r.workspace_id and c.release_id = r.id)
+                 as \"conversations!\",
+               (select count(*) from conversations c where c.workspace_id = r.workspace_id and c.release_id = r.id
+                 and c.outcome is null) as \"open!\"
              from releases r join dialogues d on d.workspace_id = r.workspace_id and d.id = r.dialogue_id
              left join people p on p.workspace_id = r.workspace_id and p.id = r.made_by
              where r.workspace_id = $1 and r.dialogue_id = $2 order by r.number desc",
@@ -182,7 +212,8 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn release_body(&self, workspace: Uuid, dialogue: Uuid, number: i32) -> Result<Dialogue, StoreError> {
         let body = sqlx::query_scalar!(
-            "select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and dialogue_id = $2 and number = $3",
+            "select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and dialogue_id = $2 and
+             number = $3",
             workspace,
             dialogue,
             number
@@ -202,7 +233,8 @@ impl Store {
             Some(number) => {
                 sqlx::query!(
                     "update dialogues d set on_air = r.id from releases r
-                     where d.workspace_id = $1 and d.id = $2 and r.workspace_id = $1 and r.dialogue_id = $2 and r.number = $3",
+                     where d.workspace_id = $1 and d.id = $2 and r.workspace_id = $1 and r.dialogue_id = $2
+                       and r.number = $3",
                     workspace,
                     dialogue,
                     number
@@ -210,7 +242,16 @@ impl Store {
                 .execute(&self.pool)
                 .await?
             }
-            None => sqlx::query!("update dialogues set on_air = null where workspace_id = $1 and id = $2", workspace, dialogue).execute(&self.pool).await?,
+            None => {
+                sqlx::query!(
+                    "update dialogues set on_air = null where workspace_id = $1 and id =
+                $2",
+                    workspace,
+                    dialogue
+                )
+                .execute(&self.pool)
+                .await?
+            }
         };
         if changed.rows_affected() == 1 { Ok(()) } else { Err(StoreError::NotFound("release")) }
     }
@@ -221,7 +262,8 @@ impl Store {
     /// [`StoreError::NotFound`] where nothing is on air there.
     pub async fn on_air(&self, slug: &str) -> Result<(Uuid, Dialogue), StoreError> {
         let row = sqlx::query!(
-            "select r.id, r.body as \"body: Json<Dialogue>\" from dialogues d join releases r on r.workspace_id = d.workspace_id and r.id = d.on_air where d.slug = $1",
+            "select r.id, r.body as \"body: Json<Dialogue>\" from dialogues d join releases r on r.workspace_id =
+             d.workspace_id and r.id = d.on_air where d.slug = $1",
             slug
         )
         .fetch_optional(&self.pool)

@@ -1,7 +1,7 @@
 //! Silence: conversations whose author set a limit end by themselves, whether or not a page is still open.
 
 use jiff_sqlx::Timestamp as SqlTimestamp;
-use lumbo_core::talk::{Input, Refusal, SystemInput, silence_limit};
+use lumbo_dialogue::talk::{Input, Refusal, SystemInput, silence_limit};
 use sqlx::types::{Json, JsonRawValue};
 use uuid::Uuid;
 
@@ -9,8 +9,9 @@ use crate::conversations::Row;
 use crate::{Ended, Store, StoreError, TakeError};
 
 impl Store {
-    /// Ends a conversation that was silent for longer than its dialogue allows. One that is not silent for long enough is
-    /// looked at again when it may be; one that ended meanwhile is left alone. Safe to do again: the engine takes it once.
+    /// Ends a conversation that was silent for longer than its dialogue allows. One that is not silent for long enough
+    /// is looked at again when it may be; one that ended meanwhile is left alone. Safe to do again: the engine takes it
+    /// once.
     ///
     /// # Errors
     /// [`StoreError`], [`StoreError::Newer`] where a newer version has gone on with it.
@@ -19,8 +20,10 @@ impl Store {
         let mut db = self.pool.acquire().await?;
         let row = sqlx::query_as!(
             Row,
-            "select c.id, c.workspace_id, c.dialogue_id, c.release_id, c.state as \"state: Json<Box<JsonRawValue>>\", c.last_at as \"last_at: SqlTimestamp\",
-               w.domains_revision from conversations c join workspaces w on w.id = c.workspace_id where c.workspace_id = $1 and c.id = $2",
+            "select c.id, c.workspace_id, c.dialogue_id, c.release_id, c.state as \"state: Json<Box<JsonRawValue>>\",
+             c.last_at as \"last_at: SqlTimestamp\",
+               w.domains_revision from conversations c join workspaces w on w.id = c.workspace_id
+                 where c.workspace_id = $1 and c.id = $2",
             workspace,
             conversation
         )

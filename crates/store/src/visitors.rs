@@ -45,7 +45,8 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn visitor_keys(&self, workspace: Uuid) -> Result<Vec<VisitorKeyRow>, StoreError> {
         let rows = sqlx::query!(
-            "select k.id, p.name as \"made_by?\", k.made_at as \"made_at: SqlTimestamp\", k.used_at as \"used_at: SqlTimestamp\" from visitor_keys k
+            "select k.id, p.name as \"made_by?\", k.made_at as \"made_at: SqlTimestamp\", k.used_at
+             as \"used_at: SqlTimestamp\" from visitor_keys k
              left join people p on p.workspace_id = k.workspace_id and p.id = k.made_by
              where k.workspace_id = $1 order by k.made_at desc, k.id",
             workspace
@@ -54,7 +55,12 @@ impl Store {
         .await?;
         Ok(rows
             .into_iter()
-            .map(|row| VisitorKeyRow { id: row.id, made_by: row.made_by, made_at: row.made_at.to_jiff(), used_at: row.used_at.map(SqlTimestamp::to_jiff) })
+            .map(|row| VisitorKeyRow {
+                id: row.id,
+                made_by: row.made_by,
+                made_at: row.made_at.to_jiff(),
+                used_at: row.used_at.map(SqlTimestamp::to_jiff),
+            })
             .collect())
     }
 
@@ -62,7 +68,13 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where there are enough already.
-    pub async fn add_visitor_key(&self, workspace: Uuid, person: Uuid, id: &str, secret: &str) -> Result<(), StoreError> {
+    pub async fn add_visitor_key(
+        &self,
+        workspace: Uuid,
+        person: Uuid,
+        id: &str,
+        secret: &str,
+    ) -> Result<(), StoreError> {
         let added = sqlx::query!(
             "insert into visitor_keys (workspace_id, id, secret, made_by)
              select $1, $2, $3, $4 where (select count(*) from visitor_keys where workspace_id = $1) < $5",
@@ -75,7 +87,9 @@ impl Store {
         .execute(&self.pool)
         .await?;
         if added.rows_affected() == 0 {
-            return Err(StoreError::Conflict(format!("a workspace has at most {KEY_LIMIT} secrets; take out one that no site uses any more")));
+            return Err(StoreError::Conflict(format!(
+                "a workspace has at most {KEY_LIMIT} secrets; take out one that no site uses any more"
+            )));
         }
         Ok(())
     }
@@ -85,7 +99,9 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`].
     pub async fn remove_visitor_key(&self, workspace: Uuid, id: &str) -> Result<(), StoreError> {
-        let removed = sqlx::query!("delete from visitor_keys where workspace_id = $1 and id = $2", workspace, id).execute(&self.pool).await?;
+        let removed = sqlx::query!("delete from visitor_keys where workspace_id = $1 and id = $2", workspace, id)
+            .execute(&self.pool)
+            .await?;
         if removed.rows_affected() == 0 { Err(StoreError::NotFound("secret")) } else { Ok(()) }
     }
 
@@ -94,7 +110,9 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn visitor_secret(&self, workspace: Uuid, id: &str) -> Result<Option<String>, StoreError> {
-        Ok(sqlx::query_scalar!("select secret from visitor_keys where workspace_id = $1 and id = $2", workspace, id).fetch_optional(&self.pool).await?)
+        Ok(sqlx::query_scalar!("select secret from visitor_keys where workspace_id = $1 and id = $2", workspace, id)
+            .fetch_optional(&self.pool)
+            .await?)
     }
 
     /// The same for the workspace of a dialogue that is on air.
@@ -103,7 +121,8 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn visitor_secret_at(&self, slug: &str, id: &str) -> Result<Option<String>, StoreError> {
         let secret = sqlx::query_scalar!(
-            "select k.secret from dialogues d join visitor_keys k on k.workspace_id = d.workspace_id where d.slug = $1 and d.on_air is not null and k.id = $2",
+            "select k.secret from dialogues d join visitor_keys k on k.workspace_id = d.workspace_id where d.slug =
+             $1 and d.on_air is not null and k.id = $2",
             slug,
             id
         )
@@ -114,9 +133,16 @@ impl Store {
 }
 
 /// Marks what was signed as used; false where it was before.
-pub(crate) async fn use_once(db: &mut PgConnection, workspace: Uuid, signed: &SignedOnce, now: Timestamp) -> Result<bool, StoreError> {
+pub(crate) async fn use_once(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    signed: &SignedOnce,
+    now: Timestamp,
+) -> Result<bool, StoreError> {
     let now = now.to_sqlx();
-    sqlx::query!("delete from visitor_tokens where workspace_id = $1 and expires_at < $2", workspace, now as _).execute(&mut *db).await?;
+    sqlx::query!("delete from visitor_tokens where workspace_id = $1 and expires_at < $2", workspace, now as _)
+        .execute(&mut *db)
+        .await?;
     let fresh = sqlx::query!(
         "insert into visitor_tokens (workspace_id, hash, expires_at) values ($1, $2, $3) on conflict do nothing",
         workspace,
@@ -125,6 +151,13 @@ pub(crate) async fn use_once(db: &mut PgConnection, workspace: Uuid, signed: &Si
     )
     .execute(&mut *db)
     .await?;
-    sqlx::query!("update visitor_keys set used_at = $3 where workspace_id = $1 and id = $2", workspace, signed.key, now as _).execute(db).await?;
+    sqlx::query!(
+        "update visitor_keys set used_at = $3 where workspace_id = $1 and id = $2",
+        workspace,
+        signed.key,
+        now as _
+    )
+    .execute(db)
+    .await?;
     Ok(fresh.rows_affected() > 0)
 }

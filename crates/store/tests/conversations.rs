@@ -6,8 +6,8 @@ mod common;
 
 use common::{Fixture, now};
 use jiff::SignedDuration;
-use lumbo_core::records::LeadStatus;
-use lumbo_core::talk::{ProspectInput, ProspectMessage, Refusal};
+use lumbo_dialogue::talk::{ProspectInput, ProspectMessage, Refusal};
+use lumbo_records::LeadStatus;
 use lumbo_store::{Ended, LeadFilter, OutcomeChange, StoreError, TakeError};
 use sqlx::{Connection, PgConnection};
 
@@ -52,7 +52,8 @@ async fn inputs_that_arrive_at_once_are_taken_one_after_another() {
     let started = fixture.start(&fixture.home.slug, b"one").await;
     let expects = started.view.sequence;
     let (one, other) = (reply("a", expects, "storage"), reply("b", expects, "storage"));
-    let (one, other) = tokio::join!(fixture.store.take_input(b"one", one, now()), fixture.store.take_input(b"one", other, now()));
+    let (one, other) =
+        tokio::join!(fixture.store.take_input(b"one", one, now()), fixture.store.take_input(b"one", other, now()));
     // Both expected the same number: one is taken, the other meets the conversation as it has become and is refused.
     assert_eq!(usize::from(one.is_ok()) + usize::from(other.is_ok()), 1, "{one:?} {other:?}");
     assert_eq!(fixture.store.resume(b"one").await.unwrap().view.sequence, expects + 1);
@@ -65,8 +66,14 @@ async fn a_lead_is_filed_once_with_what_was_said_and_seen_in_its_workspace_only(
     let leads = fixture.leads(&fixture.home.author).await;
     assert_eq!(leads.len(), 1);
     let detail = fixture.store.lead(&fixture.home.author, leads[0].id).await.unwrap();
-    assert_eq!((detail.row.name.as_deref(), detail.row.company.as_deref()), (Some("Maud Ekström"), Some("Ekström Berries")));
-    assert_eq!((detail.email.as_deref(), detail.phone.as_deref()), (Some("maud@ekstromberries.example"), Some("+442079460588")));
+    assert_eq!(
+        (detail.row.name.as_deref(), detail.row.company.as_deref()),
+        (Some("Maud Ekström"), Some("Ekström Berries"))
+    );
+    assert_eq!(
+        (detail.email.as_deref(), detail.phone.as_deref()),
+        (Some("maud@ekstromberries.example"), Some("+442079460588"))
+    );
     assert!(detail.transcript.iter().any(|line| line.text == "250"), "{:?}", detail.transcript);
     assert!(!detail.decision.steps.is_empty());
     assert!(fixture.leads(&fixture.other.author).await.is_empty());
@@ -79,7 +86,8 @@ async fn a_queue_gives_its_leads_in_turn() {
     for (token, firm) in [(b"one".as_slice(), "heron"), (b"two", "marsh"), (b"three", "orchard"), (b"four", "pryce")] {
         fixture.lead_of(token, "Maud Ekström", firm, &format!("maud@{firm}.example")).await;
     }
-    let mut owners: Vec<String> = fixture.leads(&fixture.home.author).await.into_iter().filter_map(|lead| lead.owner).collect();
+    let mut owners: Vec<String> =
+        fixture.leads(&fixture.home.author).await.into_iter().filter_map(|lead| lead.owner).collect();
     owners.sort();
     assert_eq!(owners, ["ina", "ina", "udo", "udo"]);
     // A rep sees their own and their queues', an own one is marked.
@@ -94,11 +102,21 @@ async fn what_became_of_a_lead_is_said_once_and_logged() {
     let rep = fixture.home.reps.iter().find(|rep| rep.name == "ina").unwrap();
     let lead = fixture.leads(rep).await.remove(0);
     let detail = fixture.store.lead(rep, lead.id).await.unwrap();
-    let change =
-        OutcomeChange { revision: detail.revision, status: LeadStatus::Lost, reason: Some("too small".into()), amount: None, currency: None, later_on: None };
+    let change = OutcomeChange {
+        revision: detail.revision,
+        status: LeadStatus::Lost,
+        reason: Some("too small".into()),
+        amount: None,
+        currency: None,
+        later_on: None,
+    };
     let changed = fixture.store.change_outcome(rep, lead.id, &change).await.unwrap();
     assert_eq!((changed.row.status, changed.reason.as_deref()), (LeadStatus::Lost, Some("too small")));
-    assert!(changed.log.iter().any(|row| row.what.contains("too small") && row.person.as_deref() == Some("ina")), "{:?}", changed.log);
+    assert!(
+        changed.log.iter().any(|row| row.what.contains("too small") && row.person.as_deref() == Some("ina")),
+        "{:?}",
+        changed.log
+    );
     // The revision that was looked at is gone.
     assert!(matches!(fixture.store.change_outcome(rep, lead.id, &change).await, Err(StoreError::Conflict(_))));
 }
@@ -109,10 +127,23 @@ async fn a_conversation_stays_on_the_release_it_began_with() {
     let home = &fixture.home;
     let started = fixture.start(&home.slug, b"one").await;
     let draft = fixture.store.draft(home.workspace, home.dialogue).await.unwrap();
-    let title = lumbo_core::outline::Edit::SetTitle { title: "Another title".into() };
-    let changed =
-        fixture.store.change_draft(home.workspace, home.dialogue, home.author.id, draft.revision, lumbo_store::Change::Edits(vec![title])).await.unwrap();
-    fixture.store.release(home.workspace, home.dialogue, Some(home.author.id), changed.draft.revision, "second").await.unwrap();
+    let title = lumbo_outline::Edit::SetTitle { title: "Another title".into() };
+    let changed = fixture
+        .store
+        .change_draft(
+            home.workspace,
+            home.dialogue,
+            home.author.id,
+            draft.revision,
+            lumbo_store::Change::Edits(vec![title]),
+        )
+        .await
+        .unwrap();
+    fixture
+        .store
+        .release(home.workspace, home.dialogue, Some(home.author.id), changed.draft.revision, "second")
+        .await
+        .unwrap();
     fixture.store.take_input(b"one", reply("a", started.view.sequence, "storage"), now()).await.unwrap();
     let rows = fixture.store.releases(home.workspace, home.dialogue).await.unwrap();
     let open: Vec<(i32, i64)> = rows.iter().map(|row| (row.number, row.open)).collect();
@@ -169,7 +200,10 @@ async fn who_leaves_takes_the_token_along() {
     let leave = ProspectMessage { id: "bye".into(), expects: started.view.sequence, body: ProspectInput::Leave };
     let left = fixture.store.take_input(b"one", leave.clone(), now()).await.unwrap();
     assert!(left.view.ended && left.view.question.is_none());
-    for again in [fixture.store.take_input(b"one", leave, now()).await.map(drop), fixture.store.resume(b"one").await.map(drop).map_err(TakeError::from)] {
+    for again in [
+        fixture.store.take_input(b"one", leave, now()).await.map(drop),
+        fixture.store.resume(b"one").await.map(drop).map_err(TakeError::from),
+    ] {
         assert!(matches!(again, Err(TakeError::Store(StoreError::NotFound(_)))), "{again:?}");
     }
     fixture.clock.advance(SignedDuration::from_mins(31));
@@ -189,10 +223,13 @@ async fn what_a_newer_version_wrote_is_left_alone() {
     assert!(matches!(fixture.store.end_silent(job.workspace, job.subject).await, Err(StoreError::Newer(_))));
     assert_eq!(fixture.store.take_jobs(10).await.unwrap().len(), 0, "its lease runs");
     // A schema one migration ahead is no reason not to start.
-    sqlx::query("insert into _sqlx_migrations (version, description, success, checksum, execution_time) values (9999, 'later', true, '', 0)")
-        .execute(&mut db)
-        .await
-        .unwrap();
+    sqlx::query(
+        "insert into _sqlx_migrations (version, description, success, checksum, execution_time) values (9999,
+        'later', true, '', 0)",
+    )
+    .execute(&mut db)
+    .await
+    .unwrap();
     assert!(lumbo_store::Store::connect(&fixture.url, 1).await.is_ok());
 }
 

@@ -5,7 +5,7 @@
 mod common;
 
 use common::{Fixture, demo};
-use lumbo_core::outline::Edit;
+use lumbo_outline::Edit;
 use lumbo_store::{Change, DraftError, ReleaseError, StoreError};
 use uuid::Uuid;
 
@@ -17,7 +17,8 @@ fn titled(title: &str) -> Change {
 async fn a_change_on_an_older_revision_is_refused_with_what_was_changed_since() {
     let fixture = Fixture::new().await;
     let home = &fixture.home;
-    let changed = fixture.store.change_draft(home.workspace, home.dialogue, home.author.id, 1, titled("First")).await.unwrap();
+    let changed =
+        fixture.store.change_draft(home.workspace, home.dialogue, home.author.id, 1, titled("First")).await.unwrap();
     assert_eq!(changed.draft.revision, 2);
     let late = fixture.store.change_draft(home.workspace, home.dialogue, home.reps[0].id, 1, titled("Second")).await;
     let Err(DraftError::Stale { revision, since }) = late else { panic!("{late:?}") };
@@ -32,14 +33,25 @@ async fn the_inverse_of_a_change_undoes_it_to_the_byte() {
     let before = fixture.store.draft(home.workspace, home.dialogue).await.unwrap();
     let turn = before.body.sections[0].turns[0].id().to_owned();
     let edits = vec![Edit::SetTitle { title: "Another".into() }, Edit::RemoveTurn { id: turn }];
-    let changed = fixture.store.change_draft(home.workspace, home.dialogue, home.author.id, 1, Change::Edits(edits)).await.unwrap();
+    let changed = fixture
+        .store
+        .change_draft(home.workspace, home.dialogue, home.author.id, 1, Change::Edits(edits))
+        .await
+        .unwrap();
     assert_ne!(changed.draft.body, before.body);
-    let undone = fixture.store.change_draft(home.workspace, home.dialogue, home.author.id, 2, Change::Edits(changed.inverse)).await.unwrap();
+    let undone = fixture
+        .store
+        .change_draft(home.workspace, home.dialogue, home.author.id, 2, Change::Edits(changed.inverse))
+        .await
+        .unwrap();
     assert_eq!(undone.draft.body, before.body);
     assert_eq!(undone.draft.revision, 3);
     // Every step is in the log, with who made it.
     let log = fixture.store.edits_since(home.workspace, home.dialogue, 1).await.unwrap();
-    assert_eq!(log.iter().map(|row| (row.revision, row.person.as_str())).collect::<Vec<_>>(), [(2, "author"), (3, "author")]);
+    assert_eq!(
+        log.iter().map(|row| (row.revision, row.person.as_str())).collect::<Vec<_>>(),
+        [(2, "author"), (3, "author")]
+    );
 }
 
 #[tokio::test]
@@ -47,7 +59,8 @@ async fn an_edit_that_cannot_be_made_changes_nothing() {
     let fixture = Fixture::new().await;
     let home = &fixture.home;
     let edits = vec![Edit::SetTitle { title: "Half".into() }, Edit::RemoveTurn { id: "no-such-turn".into() }];
-    let refused = fixture.store.change_draft(home.workspace, home.dialogue, home.author.id, 1, Change::Edits(edits)).await;
+    let refused =
+        fixture.store.change_draft(home.workspace, home.dialogue, home.author.id, 1, Change::Edits(edits)).await;
     assert!(matches!(refused, Err(DraftError::Edit(_))), "{refused:?}");
     let draft = fixture.store.draft(home.workspace, home.dialogue).await.unwrap();
     assert_eq!((draft.revision, draft.body.title != "Half"), (1, true));
@@ -62,7 +75,11 @@ async fn a_release_is_frozen_and_the_draft_goes_on() {
     assert_eq!(fixture.store.release_body(home.workspace, home.dialogue, 1).await.unwrap(), first);
     assert_eq!(fixture.store.draft(home.workspace, home.dialogue).await.unwrap().changes, Some(1));
     assert_eq!(fixture.store.on_air(&home.slug).await.unwrap().1.title, first.title);
-    let number = fixture.store.release(home.workspace, home.dialogue, Some(home.author.id), 2, "with another title").await.unwrap();
+    let number = fixture
+        .store
+        .release(home.workspace, home.dialogue, Some(home.author.id), 2, "with another title")
+        .await
+        .unwrap();
     assert_eq!((number, fixture.store.on_air(&home.slug).await.unwrap().1.title.as_str()), (2, "Later"));
     // Back to the first, and off the air.
     fixture.store.put_on_air(home.workspace, home.dialogue, Some(1)).await.unwrap();
@@ -111,15 +128,25 @@ async fn a_field_that_changes_follows_into_every_draft_and_no_release() {
     let home = &fixture.home;
     let before = fixture.store.catalogue(home.workspace).await.unwrap();
     let row = before.iter().find(|row| row.dialogues.iter().any(|used| used.places > 0)).unwrap();
-    let renamed = lumbo_core::file::Field { key: format!("{}_renamed", row.field.key), ..row.field.clone() };
-    fixture.store.change_fields(home.workspace, home.author.id, &[(Some(row.field.clone()), renamed.clone())]).await.unwrap();
+    let renamed = lumbo_dialogue::file::Field { key: format!("{}_renamed", row.field.key), ..row.field.clone() };
+    fixture
+        .store
+        .change_fields(home.workspace, home.author.id, &[(Some(row.field.clone()), renamed.clone())])
+        .await
+        .unwrap();
     let draft = fixture.store.draft(home.workspace, home.dialogue).await.unwrap();
     assert_eq!(draft.revision, 2, "the change is an edit of the draft");
-    assert!(draft.body.fields.iter().any(|field| field.key == renamed.key) && !draft.body.fields.iter().any(|field| field.key == row.field.key));
+    assert!(
+        draft.body.fields.iter().any(|field| field.key == renamed.key)
+            && !draft.body.fields.iter().any(|field| field.key == row.field.key)
+    );
     let released = fixture.store.release_body(home.workspace, home.dialogue, 1).await.unwrap();
     assert!(released.fields.iter().any(|field| field.key == row.field.key));
     assert!(!fixture.store.fields(fixture.other.workspace).await.unwrap().iter().any(|field| field.key == renamed.key));
     // Made on what somebody else changed meanwhile, it is refused.
-    let late = fixture.store.change_fields(home.workspace, home.author.id, &[(Some(row.field.clone()), row.field.clone())]).await;
+    let late = fixture
+        .store
+        .change_fields(home.workspace, home.author.id, &[(Some(row.field.clone()), row.field.clone())])
+        .await;
     assert!(late.is_err(), "{late:?}");
 }

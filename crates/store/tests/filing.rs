@@ -1,5 +1,5 @@
-//! Filings: who is on file stays who they are, every lead shows what its own conversation said, and many at once see each
-//! other.
+//! Filings: who is on file stays who they are, every lead shows what its own conversation said, and many at once see
+//! each other.
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
@@ -9,8 +9,8 @@ use std::collections::BTreeMap;
 
 use common::Fixture;
 use jiff::SignedDuration;
-use lumbo_core::records::{AlsoGiven, LeadStatus};
-use lumbo_core::talk::{ProspectInput, ProspectMessage};
+use lumbo_dialogue::talk::{ProspectInput, ProspectMessage};
+use lumbo_records::{AlsoGiven, LeadStatus};
 use lumbo_store::{AlsoGivenChange, LeadFilter, LeadQuery, OutcomeChange, StoreError};
 use sqlx::{Connection, PgConnection, Row};
 
@@ -19,11 +19,14 @@ const MAUD: &str = "maud@ekstromberries.example";
 /// The one contact: name, phone, company.
 async fn contact(fixture: &Fixture) -> (Option<String>, Option<String>, Option<String>) {
     let mut db = PgConnection::connect(&fixture.url).await.unwrap();
-    let row = sqlx::query("select k.name, k.phone, c.name from contacts k left join companies c on c.id = k.company_id where lower(k.email) = $1")
-        .bind(MAUD)
-        .fetch_one(&mut db)
-        .await
-        .unwrap();
+    let row = sqlx::query(
+        "select k.name, k.phone, c.name from contacts k left join companies c on c.id =
+        k.company_id where lower(k.email) = $1",
+    )
+    .bind(MAUD)
+    .fetch_one(&mut db)
+    .await
+    .unwrap();
     (row.get(0), row.get(1), row.get(2))
 }
 
@@ -35,19 +38,29 @@ async fn a_stranger_who_types_somebodys_address_redirects_no_call() {
     let first = fixture.leads(&fixture.home.author).await.remove(0);
     // Closed, so that the second conversation is a lead of its own.
     let revision = fixture.store.lead(&fixture.home.author, first.id).await.unwrap().revision;
-    let won = OutcomeChange { revision, status: LeadStatus::Won, reason: None, amount: None, currency: None, later_on: None };
+    let won =
+        OutcomeChange { revision, status: LeadStatus::Won, reason: None, amount: None, currency: None, later_on: None };
     fixture.store.change_outcome(&fixture.home.author, first.id, &won).await.unwrap();
-    fixture.talk(b"two", &["Blast freezing", "frozen", "yes", "250", "owner", "Rex Marlow", "Marlow Ltd", MAUD, "020 7946 0999"]).await;
+    fixture
+        .talk(
+            b"two",
+            &["Blast freezing", "frozen", "yes", "250", "owner", "Rex Marlow", "Marlow Ltd", MAUD, "020 7946 0999"],
+        )
+        .await;
     assert_eq!(contact(&fixture).await, before);
     let rows = fixture.leads(&fixture.home.author).await;
     let [second, older] = rows.as_slice() else { panic!("{rows:?}") };
-    assert_eq!((older.id, older.name.as_deref(), older.company.as_deref()), (first.id, Some("Maud Ekström"), Some("Ekström Berries")));
+    assert_eq!(
+        (older.id, older.name.as_deref(), older.company.as_deref()),
+        (first.id, Some("Maud Ekström"), Some("Ekström Berries"))
+    );
     let older = fixture.store.lead(&fixture.home.author, older.id).await.unwrap();
     assert_eq!(older.phone.as_deref(), Some("+442079460588"));
     // The lead itself shows what this conversation said, and what waits beside what is on file.
     let second = fixture.store.lead(&fixture.home.author, second.id).await.unwrap();
     assert_eq!((second.row.name.as_deref(), second.phone.as_deref()), (Some("Rex Marlow"), Some("+442079460999")));
-    let given: Vec<_> = second.also_given.iter().map(|given| (given.what, given.value.as_str(), given.on_file.as_deref())).collect();
+    let given: Vec<_> =
+        second.also_given.iter().map(|given| (given.what, given.value.as_str(), given.on_file.as_deref())).collect();
     assert_eq!(
         given,
         [
@@ -60,12 +73,27 @@ async fn a_stranger_who_types_somebodys_address_redirects_no_call() {
     let (name, phone) = (second.also_given[1].id, second.also_given[2].id);
     let author = &fixture.home.author;
     fixture.store.settle_also_given(author, second.row.id, phone, AlsoGivenChange { accepted: true }).await.unwrap();
-    let settled = fixture.store.settle_also_given(author, second.row.id, name, AlsoGivenChange { accepted: false }).await.unwrap();
+    let settled = fixture
+        .store
+        .settle_also_given(author, second.row.id, name, AlsoGivenChange { accepted: false })
+        .await
+        .unwrap();
     assert_eq!(settled.also_given.len(), 1);
-    assert_eq!(contact(&fixture).await, (Some("Maud Ekström".into()), Some("+442079460999".into()), Some("Ekström Berries".into())));
+    assert_eq!(
+        contact(&fixture).await,
+        (Some("Maud Ekström".into()), Some("+442079460999".into()), Some("Ekström Berries".into()))
+    );
     let again = fixture.store.settle_also_given(author, second.row.id, phone, AlsoGivenChange { accepted: true }).await;
     assert!(matches!(again, Err(StoreError::NotFound(_))), "{again:?}");
-    let elsewhere = fixture.store.settle_also_given(&fixture.other.author, second.row.id, settled.also_given[0].id, AlsoGivenChange { accepted: true }).await;
+    let elsewhere = fixture
+        .store
+        .settle_also_given(
+            &fixture.other.author,
+            second.row.id,
+            settled.also_given[0].id,
+            AlsoGivenChange { accepted: true },
+        )
+        .await;
     assert!(matches!(elsewhere, Err(StoreError::NotFound(_))));
 }
 
@@ -75,22 +103,38 @@ async fn a_second_conversation_joins_the_open_lead_and_a_lower_band_waits() {
     fixture.lead(b"one").await;
     let first = fixture.leads(&fixture.home.author).await.remove(0);
     fixture.clock.advance(SignedDuration::from_hours(24 * 10));
-    fixture.talk(b"two", &["storage", "chilled", "20", "spring", "buyer", "Maud Ekström", "Ekström Berries", MAUD, ">skip"]).await;
+    fixture
+        .talk(
+            b"two",
+            &["storage", "chilled", "20", "spring", "buyer", "Maud Ekström", "Ekström Berries", MAUD, ">skip"],
+        )
+        .await;
     let rows = fixture.leads(&fixture.home.author).await;
     assert_eq!((rows.len(), rows[0].id, rows[0].total), (1, first.id, first.total), "the higher band stands");
     let detail = fixture.store.lead(&fixture.home.author, first.id).await.unwrap();
-    assert_eq!(detail.conversations.iter().map(|one| (one.shown, one.waits)).collect::<Vec<_>>(), [(true, false), (false, true)]);
+    assert_eq!(
+        detail.conversations.iter().map(|one| (one.shown, one.waits)).collect::<Vec<_>>(),
+        [(true, false), (false, true)]
+    );
     assert_eq!(detail.row.owner, first.owner);
     assert!(detail.conversations[1].total < detail.conversations[0].total, "{:?}", detail.conversations);
     let taken = fixture.store.accept_newer(&fixture.home.author, first.id).await.unwrap();
-    assert_eq!((taken.row.total, taken.row.wants.starts_with("20 pallets")), (taken.conversations[1].total, true), "{}", taken.row.wants);
+    assert_eq!(
+        (taken.row.total, taken.row.wants.starts_with("20 pallets")),
+        (taken.conversations[1].total, true),
+        "{}",
+        taken.row.wants
+    );
     assert!(matches!(fixture.store.accept_newer(&fixture.home.author, first.id).await, Err(StoreError::NotFound(_))));
     // After thirty days it is a wish of its own.
     fixture.clock.advance(SignedDuration::from_hours(24 * 21));
     fixture.lead(b"three").await;
     let leads = fixture.leads(&fixture.home.author).await;
     assert_eq!(leads.len(), 2);
-    assert!(leads.iter().all(|lead| lead.queue.is_some() && lead.owner.is_some()), "it is routed like any new one: {leads:?}");
+    assert!(
+        leads.iter().all(|lead| lead.queue.is_some() && lead.owner.is_some()),
+        "it is routed like any new one: {leads:?}"
+    );
 }
 
 #[tokio::test]
@@ -98,12 +142,20 @@ async fn a_conversation_that_asks_less_wipes_nothing() {
     let fixture = Fixture::new().await;
     fixture.lead(b"one").await;
     let mut db = PgConnection::connect(&fixture.url).await.unwrap();
-    let values = "select field_id, shown from record_values where workspace_id = $1 and record = 'contact' order by field_id";
-    let read = async |db: &mut PgConnection| -> Vec<(String, String)> { sqlx::query_as(values).bind(fixture.home.workspace).fetch_all(db).await.unwrap() };
+    let values =
+        "select field_id, shown from record_values where workspace_id = $1 and record = 'contact' order by field_id";
+    let read = async |db: &mut PgConnection| -> Vec<(String, String)> {
+        sqlx::query_as(values).bind(fixture.home.workspace).fetch_all(db).await.unwrap()
+    };
     let before = read(&mut db).await;
     assert!(before.iter().any(|(field, _)| field == "fld_role"), "{before:?}");
     fixture.talk(b"two", &["storage", "chilled", "3"]).await;
-    fixture.talk(b"three", &["Blast freezing", "frozen", "yes", "250", ">skip", "Maud Ekström", "Ekström Berries", MAUD, ">skip"]).await;
+    fixture
+        .talk(
+            b"three",
+            &["Blast freezing", "frozen", "yes", "250", ">skip", "Maud Ekström", "Ekström Berries", MAUD, ">skip"],
+        )
+        .await;
     assert_eq!(read(&mut db).await, before);
 }
 
@@ -112,10 +164,16 @@ async fn every_value_knows_its_conversation_and_what_stood_there_before() {
     let fixture = Fixture::new().await;
     fixture.lead(b"one").await;
     fixture.clock.advance(SignedDuration::from_hours(1));
-    fixture.talk(b"two", &["Blast freezing", "frozen", "yes", "250", "manager", "Maud Ekström", "Ekström Berries", MAUD, ">skip"]).await;
+    fixture
+        .talk(
+            b"two",
+            &["Blast freezing", "frozen", "yes", "250", "manager", "Maud Ekström", "Ekström Berries", MAUD, ">skip"],
+        )
+        .await;
     let mut db = PgConnection::connect(&fixture.url).await.unwrap();
     let row = sqlx::query(
-        "select v.value #>> '{}', v.before #>> '{}', v.source ->> 'conversation', c.id::text from record_values v, conversations c
+        "select v.value #>> '{}', v.before #>> '{}', v.source ->> 'conversation', c.id::text from record_values v,
+         conversations c
          where v.field_id = 'fld_role' and c.token_hash = $1 and v.workspace_id = $2",
     )
     .bind(b"two".as_slice())
@@ -140,16 +198,33 @@ async fn an_answer_corrected_after_the_filing_is_routed_again_until_a_person_tou
     };
     let carried = async || -> i64 {
         let mut db = PgConnection::connect(&fixture.url).await.unwrap();
-        let sum = "select sum(abs(rotation))::bigint from queue_members m join queues q on q.id = m.queue_id where q.workspace_id = $1 and q.name = $2";
-        sqlx::query_scalar(sum).bind(fixture.home.workspace).bind(first.queue.clone().unwrap()).fetch_one(&mut db).await.unwrap()
+        let sum = "select sum(abs(rotation))::bigint from queue_members m join queues q on q.id = m.queue_id where
+            q.workspace_id = $1 and q.name = $2";
+        sqlx::query_scalar(sum)
+            .bind(fixture.home.workspace)
+            .bind(first.queue.clone().unwrap())
+            .fetch_one(&mut db)
+            .await
+            .unwrap()
     };
     assert_eq!(carried().await, 2, "one turn of two was taken");
-    let small = fixture.store.take_input(b"one", revise("a", ended.view.sequence, "manager"), fixture.clock.now()).await.unwrap();
+    let small = fixture
+        .store
+        .take_input(b"one", revise("a", ended.view.sequence, "manager"), fixture.clock.now())
+        .await
+        .unwrap();
     let moved = fixture.leads(&fixture.home.author).await.remove(0);
     assert_ne!(moved.queue, first.queue, "{moved:?}");
     assert_eq!(carried().await, 0, "the turn was given back");
     let detail = fixture.store.lead(&fixture.home.author, moved.id).await.unwrap();
-    let trying = OutcomeChange { revision: detail.revision, status: LeadStatus::Trying, reason: None, amount: None, currency: None, later_on: None };
+    let trying = OutcomeChange {
+        revision: detail.revision,
+        status: LeadStatus::Trying,
+        reason: None,
+        amount: None,
+        currency: None,
+        later_on: None,
+    };
     fixture.store.change_outcome(&fixture.home.author, moved.id, &trying).await.unwrap();
     fixture.store.take_input(b"one", revise("b", small.view.sequence, "owner"), fixture.clock.now()).await.unwrap();
     let touched = fixture.leads(&fixture.home.author).await.remove(0);
@@ -170,22 +245,31 @@ async fn two_hundred_filings_at_once_of_the_same_and_of_different_people() {
                 token_hash: &token,
                 input_id: "start",
                 seed: 1,
-                context: lumbo_core::talk::Context::default(),
+                context: lumbo_dialogue::talk::Context::default(),
                 known: None,
                 now: at,
             };
-            let family = ["Ash", "Birch", "Cedar", "Dogwood", "Elm", "Fir", "Gorse", "Hazel", "Ivy", "Juniper"][n as usize % 10];
-            let (name, email) = (format!("Maud {family}"), format!("maud.{}@firm{}.example", family.to_lowercase(), n % 5));
+            let family =
+                ["Ash", "Birch", "Cedar", "Dogwood", "Elm", "Fir", "Gorse", "Hazel", "Ivy", "Juniper"][n as usize % 10];
+            let (name, email) =
+                (format!("Maud {family}"), format!("maud.{}@firm{}.example", family.to_lowercase(), n % 5));
             // Who finds no connection tries again, as a page does.
-            let again = |error: &lumbo_store::TakeError| matches!(error, lumbo_store::TakeError::Store(StoreError::Away(_)));
+            let again =
+                |error: &lumbo_store::TakeError| matches!(error, lumbo_store::TakeError::Store(StoreError::Away(_)));
             let mut sequence = loop {
                 match store.start_conversation(new.clone()).await {
                     Err(error) if again(&error) => {}
                     taken => break taken.unwrap().view.sequence,
                 }
             };
-            for reply in ["Blast freezing", "frozen", "yes", "250", "owner", &name, "Ekström Berries", &email, "020 7946 0588"] {
-                let message = ProspectMessage { id: format!("i{sequence}"), expects: sequence, body: ProspectInput::Reply { text: reply.to_owned() } };
+            for reply in
+                ["Blast freezing", "frozen", "yes", "250", "owner", &name, "Ekström Berries", &email, "020 7946 0588"]
+            {
+                let message = ProspectMessage {
+                    id: format!("i{sequence}"),
+                    expects: sequence,
+                    body: ProspectInput::Reply { text: reply.to_owned() },
+                };
                 sequence = loop {
                     match store.take_input(&token, message.clone(), at).await {
                         Err(error) if again(&error) => {}
@@ -198,7 +282,10 @@ async fn two_hundred_filings_at_once_of_the_same_and_of_different_people() {
     while let Some(done) = tasks.join_next().await {
         done.unwrap();
     }
-    assert_eq!((fixture.count("contacts").await, fixture.count("companies").await, fixture.count("leads").await), (10, 5, 10));
+    assert_eq!(
+        (fixture.count("contacts").await, fixture.count("companies").await, fixture.count("leads").await),
+        (10, 5, 10)
+    );
     assert_eq!(fixture.count("lead_snapshots").await, 200, "each conversation has its own");
     // Two reps in turn: whoever files last sees whom the one before was given to.
     let mut owners: BTreeMap<String, usize> = BTreeMap::new();
@@ -211,7 +298,11 @@ async fn two_hundred_filings_at_once_of_the_same_and_of_different_people() {
     assert_eq!(owners.values().copied().collect::<Vec<_>>(), [5, 5]);
     let first = said.iter().filter(|(step, _)| step.ends_with("is first in rotation")).count();
     let after = |one: &str, before: &str| {
-        said.iter().filter(|(step, owner)| owner == one && step.ends_with(&format!("{one} is next in rotation after {before}"))).count()
+        said.iter()
+            .filter(|(step, owner)| {
+                owner == one && step.ends_with(&format!("{one} is next in rotation after {before}"))
+            })
+            .count()
     };
     assert_eq!((first, after("ina", "udo"), after("udo", "ina")), (1, 4, 5), "every reason is true: {said:?}");
 }
@@ -224,15 +315,19 @@ async fn pages_of_leads_follow_one_another_and_searching_finds_what_was_said() {
     // Copies with other names and moments, more than one page holds.
     let mut db = PgConnection::connect(&fixture.url).await.unwrap();
     sqlx::query(
-        "insert into leads (id, workspace_id, dialogue_id, contact_id, company_id, queue_id, owner_id, decision, filed_at, shows, name, search, band_rank, status)
-         select gen_random_uuid(), l.workspace_id, l.dialogue_id, l.contact_id, l.company_id, l.queue_id, l.owner_id, l.decision, l.filed_at + (n % 7) * interval '1 minute',
+        "insert into leads (id, workspace_id, dialogue_id, contact_id, company_id, queue_id, owner_id, decision,
+         filed_at, shows, name, search, band_rank, status)
+         select gen_random_uuid(), l.workspace_id, l.dialogue_id, l.contact_id, l.company_id, l.queue_id, l.owner_id, l.decision,
+            l.filed_at + (n % 7) * interval '1 minute',
            l.shows, 'Copy ' || n, 'copy ' || n, n % 3, case n % 5 when 0 then 'lost' when 1 then 'trying' else 'new' end
          from leads l, generate_series(1, 250) n where l.name = 'Lee Marsh'",
     )
     .execute(&mut db)
     .await
     .unwrap();
-    let page = async |filter, after: Option<&str>| fixture.store.leads(&fixture.home.author, &LeadQuery { filter, search: "", after }).await.unwrap();
+    let page = async |filter, after: Option<&str>| {
+        fixture.store.leads(&fixture.home.author, &LeadQuery { filter, search: "", after }).await.unwrap()
+    };
     let (mut after, mut all, mut lengths) = (None::<String>, Vec::new(), Vec::new());
     loop {
         let read = page(LeadFilter::All, after.as_deref()).await;
@@ -244,11 +339,21 @@ async fn pages_of_leads_follow_one_another_and_searching_finds_what_was_said() {
         }
     }
     assert_eq!(lengths, [100, 100, 52]);
-    let key = |lead: &lumbo_store::LeadRow| (!lead.status.is_open(), -lead.band_rank, lead.status != LeadStatus::New, lead.filed_at, lead.id);
+    let key = |lead: &lumbo_store::LeadRow| {
+        (!lead.status.is_open(), -lead.band_rank, lead.status != LeadStatus::New, lead.filed_at, lead.id)
+    };
     assert!(all.windows(2).all(|two| key(&two[0]) < key(&two[1])), "in the order to call, none twice");
     let found = async |search: &str| {
         let query = LeadQuery { filter: LeadFilter::All, search, after: None };
-        let mut names: Vec<String> = fixture.store.leads(&fixture.home.author, &query).await.unwrap().leads.into_iter().filter_map(|lead| lead.name).collect();
+        let mut names: Vec<String> = fixture
+            .store
+            .leads(&fixture.home.author, &query)
+            .await
+            .unwrap()
+            .leads
+            .into_iter()
+            .filter_map(|lead| lead.name)
+            .collect();
         names.sort();
         names
     };
@@ -257,7 +362,19 @@ async fn pages_of_leads_follow_one_another_and_searching_finds_what_was_said() {
     assert_eq!(found("100%_f").await, ["Lee Marsh"], "signs stand for themselves");
     assert_eq!(found("250 pallets").await, ["Lee Marsh", "Maud Ekström"]);
     assert_eq!(found("nobody").await, Vec::<String>::new());
-    let forged = fixture.store.leads(&fixture.home.author, &LeadQuery { filter: LeadFilter::All, search: "", after: Some("x") }).await;
+    let forged = fixture
+        .store
+        .leads(&fixture.home.author, &LeadQuery { filter: LeadFilter::All, search: "", after: Some("x") })
+        .await;
     assert!(matches!(forged, Err(StoreError::NotFound(_))));
-    assert_eq!(fixture.store.leads(&fixture.other.author, &LeadQuery { filter: LeadFilter::All, search: "", after: None }).await.unwrap().leads.len(), 0);
+    assert_eq!(
+        fixture
+            .store
+            .leads(&fixture.other.author, &LeadQuery { filter: LeadFilter::All, search: "", after: None })
+            .await
+            .unwrap()
+            .leads
+            .len(),
+        0
+    );
 }

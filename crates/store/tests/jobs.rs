@@ -69,7 +69,9 @@ async fn a_failed_job_is_tried_again_by_the_timetable_and_parked_after_five_days
         let job = only(&fixture.store).await;
         let failed = Ended::Failed("the other side said no".into());
         assert!(fixture.store.end_job(&job, failed, 0.5).await.unwrap());
-        let due = sqlx::query_scalar("select (extract(epoch from min(due_at)) * 1000000)::bigint from jobs where state = 'waiting'");
+        let due = sqlx::query_scalar(
+            "select (extract(epoch from min(due_at)) * 1000000)::bigint from jobs where state = 'waiting'",
+        );
         let due: Option<i64> = due.fetch_one(&mut db).await.unwrap();
         let Some(due) = due else { break };
         let wait = jiff::Timestamp::from_microsecond(due).unwrap().duration_since(fixture.clock.now());
@@ -82,8 +84,12 @@ async fn a_failed_job_is_tried_again_by_the_timetable_and_parked_after_five_days
     let took = fixture.clock.now().duration_since(began);
     assert!((120..127).contains(&took.as_hours()), "five days: {took}");
     let counts = fixture.store.job_counts().await.unwrap();
-    assert_eq!(counts.iter().map(|count| (count.kind.as_str(), count.waiting, count.parked)).collect::<Vec<_>>(), [("silence", 0, 1)]);
-    let said: String = sqlx::query_scalar("select last_error from jobs where state = 'parked'").fetch_one(&mut db).await.unwrap();
+    assert_eq!(
+        counts.iter().map(|count| (count.kind.as_str(), count.waiting, count.parked)).collect::<Vec<_>>(),
+        [("silence", 0, 1)]
+    );
+    let said: String =
+        sqlx::query_scalar("select last_error from jobs where state = 'parked'").fetch_one(&mut db).await.unwrap();
     assert_eq!(said, "the other side said no");
 }
 
@@ -136,7 +142,8 @@ async fn a_kind_of_job_that_only_a_newer_server_knows_is_left_to_it() {
     let mut db = PgConnection::connect(&fixture.url).await.unwrap();
     sqlx::query("update jobs set kind = 'of_tomorrow'").execute(&mut db).await.unwrap();
     assert_eq!(fixture.store.take_jobs(10).await.unwrap().len(), 0);
-    let (state, attempts): (String, i32) = sqlx::query_as("select state, attempts from jobs").fetch_one(&mut db).await.unwrap();
+    let (state, attempts): (String, i32) =
+        sqlx::query_as("select state, attempts from jobs").fetch_one(&mut db).await.unwrap();
     assert_eq!((state.as_str(), attempts), ("waiting", 0));
 }
 
@@ -146,7 +153,10 @@ async fn other_servers_are_told_after_the_commit() {
     let other = Store::connect(&fixture.url, 3).await.unwrap();
     let telling = fixture.store.clone();
     let hearing = other.clone();
-    let tasks = [tokio::spawn(async move { telling.tell_others().await }), tokio::spawn(async move { hearing.hear_others().await })];
+    let tasks = [
+        tokio::spawn(async move { telling.tell_others().await }),
+        tokio::spawn(async move { hearing.hear_others().await }),
+    ];
     let mut hints = other.wakes().hints();
     let heard = async {
         loop {

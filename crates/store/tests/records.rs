@@ -1,13 +1,14 @@
-//! What a filing makes of a prospect: one company, one contact, a lead in the order to call; and the catalogue beside it.
+//! What a filing makes of a prospect: one company, one contact, a lead in the order to call; and the catalogue beside
+//! it.
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
 mod common;
 
 use common::{Fixture, now};
-use lumbo_core::file::{Field, FieldType};
-use lumbo_core::records::LeadStatus;
-use lumbo_core::talk::{ProspectInput, ProspectMessage};
+use lumbo_dialogue::file::{Field, FieldType};
+use lumbo_dialogue::talk::{ProspectInput, ProspectMessage};
+use lumbo_records::LeadStatus;
 use lumbo_store::{CatalogueError, LeadFilter, OutcomeChange};
 
 #[tokio::test]
@@ -15,9 +16,13 @@ async fn two_people_of_one_domain_are_two_contacts_of_one_company() {
     let fixture = Fixture::new().await;
     fixture.lead_of(b"one", "Maud Ekström", "Ekström Berries", "maud@ekstromberries.example").await;
     fixture.lead_of(b"two", "Nils Ekström", "Ekström Berries AB", "nils@ekstromberries.example").await;
-    assert_eq!((fixture.count("companies").await, fixture.count("contacts").await, fixture.count("leads").await), (1, 2, 2));
+    assert_eq!(
+        (fixture.count("companies").await, fixture.count("contacts").await, fixture.count("leads").await),
+        (1, 2, 2)
+    );
     // The company keeps its name; each lead shows what its own conversation said.
-    let names: Vec<Option<String>> = fixture.leads(&fixture.home.author).await.into_iter().map(|lead| lead.company).collect();
+    let names: Vec<Option<String>> =
+        fixture.leads(&fixture.home.author).await.into_iter().map(|lead| lead.company).collect();
     assert_eq!(names, [Some("Ekström Berries".to_owned()), Some("Ekström Berries AB".to_owned())]);
 }
 
@@ -26,7 +31,10 @@ async fn the_same_address_is_the_same_contact_however_it_is_written() {
     let fixture = Fixture::new().await;
     fixture.lead_of(b"one", "Maud Ekström", "Ekström Berries", "maud@ekstromberries.example").await;
     fixture.lead_of(b"two", "Maud E. Ekström", "Ekström Berries", "Maud@EkstromBerries.example").await;
-    assert_eq!((fixture.count("companies").await, fixture.count("contacts").await, fixture.count("leads").await), (1, 1, 1));
+    assert_eq!(
+        (fixture.count("companies").await, fixture.count("contacts").await, fixture.count("leads").await),
+        (1, 1, 1)
+    );
 }
 
 #[tokio::test]
@@ -40,19 +48,45 @@ async fn two_firms_of_one_name_and_two_domains_stay_two() {
 #[tokio::test]
 async fn the_highest_band_is_called_first_then_who_has_waited_longest_and_closed_leads_stand_last() {
     let fixture = Fixture::new().await;
-    let warm = ["storage", "chilled", "70", "spring", "owner", "Tom Adeyemi", "Orchard Row Juices", "tom@orchardrow.example", ">skip"];
+    let warm = [
+        "storage",
+        "chilled",
+        "70",
+        "spring",
+        "owner",
+        "Tom Adeyemi",
+        "Orchard Row Juices",
+        "tom@orchardrow.example",
+        ">skip",
+    ];
     fixture.talk(b"warm", &warm).await;
     fixture.lead_of(b"one", "Maud Ekström", "Ekström Berries", "maud@ekstromberries.example").await;
     fixture.lead_of(b"two", "Lee Marsh", "Marsh Fish", "lee@marshfish.example").await;
-    let order = async || fixture.leads(&fixture.home.author).await.into_iter().filter_map(|lead| lead.name).collect::<Vec<_>>();
+    let order =
+        async || fixture.leads(&fixture.home.author).await.into_iter().filter_map(|lead| lead.name).collect::<Vec<_>>();
     assert_eq!(order().await, ["Maud Ekström", "Lee Marsh", "Tom Adeyemi"]);
     let first = fixture.leads(&fixture.home.author).await.remove(0);
     let revision = fixture.store.lead(&fixture.home.author, first.id).await.unwrap().revision;
-    let change = |status, revision| OutcomeChange { revision, status, reason: None, amount: None, currency: None, later_on: None };
+    let change = |status, revision| OutcomeChange {
+        revision,
+        status,
+        reason: None,
+        amount: None,
+        currency: None,
+        later_on: None,
+    };
     // Who was called stands behind who was not, in the same band; who is won stands last.
-    let called = fixture.store.change_outcome(&fixture.home.author, first.id, &change(LeadStatus::Trying, revision)).await.unwrap();
+    let called = fixture
+        .store
+        .change_outcome(&fixture.home.author, first.id, &change(LeadStatus::Trying, revision))
+        .await
+        .unwrap();
     assert_eq!(order().await, ["Lee Marsh", "Maud Ekström", "Tom Adeyemi"]);
-    fixture.store.change_outcome(&fixture.home.author, first.id, &change(LeadStatus::Won, called.revision)).await.unwrap();
+    fixture
+        .store
+        .change_outcome(&fixture.home.author, first.id, &change(LeadStatus::Won, called.revision))
+        .await
+        .unwrap();
     assert_eq!(order().await, ["Lee Marsh", "Tom Adeyemi", "Maud Ekström"]);
     // What is closed is nobody's work any more.
     let rep = fixture.home.reps.iter().find(|rep| Some(&rep.name) == first.owner.as_ref()).unwrap();
@@ -70,8 +104,15 @@ async fn a_lead_says_in_a_line_what_they_want_and_why_it_is_whose_it_is() {
     assert!(row.total.unwrap() > 0 && row.band.is_some() && row.owner.is_some(), "{row:?}");
     let detail = fixture.store.lead(&fixture.home.author, row.id).await.unwrap();
     let pallets = detail.fields.iter().find(|field| field.key == "pallets").unwrap();
-    assert_eq!((pallets.kind, &pallets.value, pallets.shown.as_str()), (FieldType::WholeNumber, &serde_json::json!("250"), "250 pallets"));
-    assert!(detail.decision.steps.iter().any(|step| step.contains("ina") || step.contains("udo")), "{:?}", detail.decision.steps);
+    assert_eq!(
+        (pallets.kind, &pallets.value, pallets.shown.as_str()),
+        (FieldType::WholeNumber, &serde_json::json!("250"), "250 pallets")
+    );
+    assert!(
+        detail.decision.steps.iter().any(|step| step.contains("ina") || step.contains("udo")),
+        "{:?}",
+        detail.decision.steps
+    );
     // What was left out has no entry at all.
     assert!(!detail.fields.iter().any(|field| field.value.is_null()));
 }
@@ -118,7 +159,8 @@ async fn fields_are_changed_all_or_none() {
     let count = async || store.fields(home.workspace).await.unwrap().len();
     let before = count().await;
     // The second has a key that is taken, so the first is not made either.
-    let changes = [(None, field("f_new", "docks", "whole_number")), (None, field("f_again", "pallets", "whole_number"))];
+    let changes =
+        [(None, field("f_new", "docks", "whole_number")), (None, field("f_again", "pallets", "whole_number"))];
     let refused = store.change_fields(home.workspace, home.author.id, &changes).await;
     assert!(matches!(refused, Err(CatalogueError::Unsound(_))), "{refused:?}");
     assert_eq!(count().await, before);
@@ -130,8 +172,15 @@ async fn fields_are_changed_all_or_none() {
 async fn a_field_is_taken_out_only_where_nothing_uses_it() {
     let fixture = Fixture::new().await;
     let (store, home) = (&fixture.store, &fixture.home);
-    store.change_fields(home.workspace, home.author.id, &[(None, field("f_new", "docks", "whole_number"))]).await.unwrap();
-    let Err(CatalogueError::InUse { label, dialogues }) = store.remove_field(home.workspace, home.author.id, "fld_pallets").await else { panic!() };
+    store
+        .change_fields(home.workspace, home.author.id, &[(None, field("f_new", "docks", "whole_number"))])
+        .await
+        .unwrap();
+    let Err(CatalogueError::InUse { label, dialogues }) =
+        store.remove_field(home.workspace, home.author.id, "fld_pallets").await
+    else {
+        panic!()
+    };
     assert_eq!((label.as_str(), dialogues.len()), ("Pallets", 1));
     assert_eq!(store.remove_field(home.workspace, home.author.id, "f_new").await.unwrap().key, "docks");
     assert!(store.remove_field(home.workspace, home.author.id, "f_new").await.is_err(), "it is gone");

@@ -2,18 +2,19 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
-use lumbo_core::records::LeadStatus;
+use lumbo_records::LeadStatus;
 use lumbo_store::{Clock, LeadFilter, LeadQuery, Store};
 use sqlx::{Connection, Executor, PgConnection};
 use uuid::Uuid;
 
-/// Made by `lumbo demo` of the version with three migrations, with most conversations taken out, one lead called and one
-/// conversation due to end by silence.
+/// Made by `lumbo demo` of the version with three migrations, with most conversations taken out, one lead called and
+/// one conversation due to end by silence.
 const THREE: &str = include_str!("data/schema-3.sql");
 
 #[tokio::test]
 async fn what_the_version_with_three_migrations_kept_is_carried_over() {
-    let server = std::env::var("LUMBO_TEST_DATABASE_SERVER").expect("set LUMBO_TEST_DATABASE_SERVER to a PostgreSQL server, or run ./test, which does");
+    let server = std::env::var("LUMBO_TEST_DATABASE_SERVER")
+        .expect("set LUMBO_TEST_DATABASE_SERVER to a PostgreSQL server, or run ./test, which does");
     let name = format!("upgrade_{}", Uuid::new_v4().simple());
     let mut admin = PgConnection::connect(&format!("{server}/postgres")).await.unwrap();
     admin.execute(sqlx::AssertSqlSafe(format!("create database {name}"))).await.unwrap();
@@ -25,13 +26,19 @@ async fn what_the_version_with_three_migrations_kept_is_carried_over() {
     let clock = Clock::standing_at("2026-11-29T09:00:01Z".parse().unwrap());
     let store = Store::connect_at(&url, 2, clock).await.unwrap();
     let edda = store.person_by_email("edda@winterlode.example").await.unwrap().unwrap();
-    let leads = store.leads(&edda, &LeadQuery { filter: LeadFilter::All, search: "", after: None }).await.unwrap().leads;
+    let leads =
+        store.leads(&edda, &LeadQuery { filter: LeadFilter::All, search: "", after: None }).await.unwrap().leads;
     assert_eq!(leads.len(), 6);
     let called = leads.iter().find(|lead| lead.status == LeadStatus::Trying).expect("who was called has been tried");
     assert!(leads.iter().all(|lead| lead.name.is_some() && lead.wants.contains("pallets")), "{leads:?}");
     for lead in &leads {
         let detail = store.lead(&edda, lead.id).await.unwrap();
-        assert!(!detail.fields.is_empty() && !detail.transcript.is_empty() && detail.conversations.len() == 1 && detail.score.is_some());
+        assert!(
+            !detail.fields.is_empty()
+                && !detail.transcript.is_empty()
+                && detail.conversations.len() == 1
+                && detail.score.is_some()
+        );
         assert!(detail.email.is_some() && detail.also_given.is_empty());
         let kinds: Vec<&str> = detail.log.iter().map(|row| row.kind.as_str()).collect();
         assert_eq!(kinds, if lead.id == called.id { vec!["filing", "call"] } else { vec!["filing"] });
@@ -42,9 +49,14 @@ async fn what_the_version_with_three_migrations_kept_is_carried_over() {
     }
     // The typed values are those of the snapshots.
     let mut db = PgConnection::connect(&url).await.unwrap();
-    let pallets: Vec<(String,)> = sqlx::query_as("select number_value::text from lead_values where field_id = 'fld_pallets'").fetch_all(&mut db).await.unwrap();
+    let pallets: Vec<(String,)> =
+        sqlx::query_as("select number_value::text from lead_values where field_id = 'fld_pallets'")
+            .fetch_all(&mut db)
+            .await
+            .unwrap();
     assert_eq!(pallets.len(), 6);
-    let sources: Vec<(String,)> = sqlx::query_as("select distinct source::text from record_values").fetch_all(&mut db).await.unwrap();
+    let sources: Vec<(String,)> =
+        sqlx::query_as("select distinct source::text from record_values").fetch_all(&mut db).await.unwrap();
     assert_eq!(sources, [("\"system\"".to_owned(),)]);
     // The conversation that was due to end by silence still is, as a job.
     let jobs = store.take_jobs(10).await.unwrap();

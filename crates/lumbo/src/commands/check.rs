@@ -4,7 +4,7 @@ use std::fmt::Write;
 use std::path::PathBuf;
 
 use anyhow::Context;
-use lumbo_core::checks::{Finding, Severity, check};
+use lumbo_checks::{Finding, Severity, check};
 use serde_json::json;
 
 use crate::{Done, commands::print, input};
@@ -30,7 +30,8 @@ pub fn run(options: &Options) -> Done {
     }
     let findings = check(&dialogue);
     if let Some(path) = &options.junit {
-        std::fs::write(path, junit(&dialogue.title, &findings)).with_context(|| format!("{} cannot be written", path.display()))?;
+        std::fs::write(path, junit(&dialogue.title, &findings))
+            .with_context(|| format!("{} cannot be written", path.display()))?;
     }
     if options.json {
         print(&json!({ "findings": findings }))?;
@@ -72,7 +73,11 @@ fn junit(title: &str, findings: &[Finding]) -> String {
     }
     for finding in findings {
         let (key, at, says) = (escape(&finding.key), escape(&finding.at), escape(&finding.says));
-        let inside = if finding.severity == Severity::Error { format!("<failure message=\"{says}\"/>") } else { format!("<system-out>{says}</system-out>") };
+        let inside = if finding.severity == Severity::Error {
+            format!("<failure message=\"{says}\"/>")
+        } else {
+            format!("<system-out>{says}</system-out>")
+        };
         let _ = writeln!(out, "  <testcase name=\"{key} at {at}\">{inside}</testcase>");
     }
     out.push_str("</testsuite>\n");

@@ -3,8 +3,8 @@
 use std::path::Path;
 
 use anyhow::anyhow;
-use lumbo_core::field::{Reader, Reading, shown};
-use lumbo_core::file::Field;
+use lumbo_dialogue::file::Field;
+use lumbo_reading::{Reader, Reading, shown};
 use serde_json::{Value as Json, json};
 
 use super::spec::{FieldSpec, reader};
@@ -24,7 +24,8 @@ pub struct Options {
 
 /// Reads each line of standard input as a reply.
 pub fn run(options: &Options) -> Done {
-    let spec: FieldSpec = serde_json::from_value(input::json(&options.spec)?).map_err(|error| anyhow!("the spec does not fit: {error}"))?;
+    let spec: FieldSpec = serde_json::from_value(input::json(&options.spec)?)
+        .map_err(|error| anyhow!("the spec does not fit: {error}"))?;
     let around = spec.around();
     let language = around.language().to_owned();
     let field = spec.field(&language)?;
@@ -36,7 +37,9 @@ pub fn run(options: &Options) -> Done {
         } else {
             match &reading {
                 Reading::Value { value, .. } => println!("{raw:?}: {}", shown(&field, value, &language, &language)),
-                Reading::Failed { failed, message, .. } => println!("{raw:?}: refused ({}): {message}", failed.join(", ")),
+                Reading::Failed { failed, message, .. } => {
+                    println!("{raw:?}: refused ({}): {message}", failed.join(", "));
+                }
                 Reading::Declined => println!("{raw:?}: declined"),
                 Reading::Tie(keys) => println!("{raw:?}: fits {}", keys.join(", ")),
             }
@@ -48,7 +51,8 @@ pub fn run(options: &Options) -> Done {
 fn line(field: &Field, reader: &Reader, raw: &str, reading: &Reading, language: &str) -> Json {
     match reading {
         Reading::Value { value, heard } => {
-            json!({"raw": raw, "ok": true, "value": value.to_json(), "shown": shown(field, value, language, language), "heard": heard})
+            json!({"raw": raw, "ok": true, "value": value.to_json(), "shown": shown(field, value, language, language),
+                "heard": heard})
         }
         Reading::Failed { failed, message, heard, .. } => {
             let mut out = json!({"raw": raw, "ok": false, "failed": failed, "message": message});
@@ -58,8 +62,11 @@ fn line(field: &Field, reader: &Reader, raw: &str, reading: &Reading, language: 
             out
         }
         Reading::Declined => {
-            json!({"raw": raw, "ok": false, "failed": ["declined"], "message": "The prospect said there is none, or that they would rather not."})
+            json!({"raw": raw, "ok": false, "failed": ["declined"], "message": "The prospect said there is none, or \
+                that they would rather not."})
         }
-        Reading::Tie(keys) => json!({"raw": raw, "ok": false, "failed": ["type"], "message": reader.tie_question(keys)}),
+        Reading::Tie(keys) => {
+            json!({"raw": raw, "ok": false, "failed": ["type"], "message": reader.tie_question(keys)})
+        }
     }
 }

@@ -2,7 +2,7 @@
 
 use std::path::PathBuf;
 
-use lumbo_core::file::canonical;
+use lumbo_dialogue::file::canonical;
 
 use crate::{Done, input};
 

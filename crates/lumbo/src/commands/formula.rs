@@ -3,8 +3,8 @@
 use std::path::Path;
 
 use anyhow::anyhow;
-use lumbo_core::file::{Choice, Field, FieldType};
-use lumbo_core::formula::{Names, PlainLookup, compile};
+use lumbo_dialogue::file::{Choice, Field, FieldType};
+use lumbo_formula::{Names, PlainLookup, compile};
 use serde_json::{Value as Json, json};
 
 use crate::commands::print_line;
@@ -30,11 +30,19 @@ fn field(key: &str, kind: &Json) -> anyhow::Result<Field> {
             let options = keys
                 .iter()
                 .filter_map(Json::as_str)
-                .map(|key| Choice { key: key.into(), label: lumbo_core::file::Text::new("en", key), also: vec![], hint: None, picture: None })
+                .map(|key| Choice {
+                    key: key.into(),
+                    label: lumbo_dialogue::file::Text::new("en", key),
+                    also: vec![],
+                    hint: None,
+                    picture: None,
+                })
                 .collect();
             (FieldType::Choice, options)
         }
-        other => (serde_json::from_value(other.clone()).map_err(|_| anyhow!("{key}: {other} is not a type"))?, Vec::new()),
+        other => {
+            (serde_json::from_value(other.clone()).map_err(|_| anyhow!("{key}: {other} is not a type"))?, Vec::new())
+        }
     };
     Ok(Field {
         id: key.into(),
@@ -47,7 +55,7 @@ fn field(key: &str, kind: &Json) -> anyhow::Result<Field> {
         rules: vec![],
         personal: false,
         record: Default::default(),
-        policy: lumbo_core::file::field::Policy::default(),
+        policy: lumbo_value::field::Policy::default(),
         note: None,
     })
 }
@@ -57,18 +65,22 @@ pub fn run(options: &Options) -> Done {
     let object = |argument: &Option<String>| -> anyhow::Result<serde_json::Map<String, Json>> {
         match argument {
             None => Ok(serde_json::Map::new()),
-            Some(argument) => input::json(argument)?.as_object().cloned().ok_or_else(|| anyhow!("expected a JSON object")),
+            Some(argument) => {
+                input::json(argument)?.as_object().cloned().ok_or_else(|| anyhow!("expected a JSON object"))
+            }
         }
     };
-    let fields: Vec<Field> = object(&options.types)?.iter().map(|(key, kind)| field(key, kind)).collect::<anyhow::Result<_>>()?;
+    let fields: Vec<Field> =
+        object(&options.types)?.iter().map(|(key, kind)| field(key, kind)).collect::<anyhow::Result<_>>()?;
     let mut lookup = PlainLookup { today: Some(jiff::Zoned::now().date()), ..PlainLookup::default() };
     for (key, value) in object(&options.values)? {
-        let field = fields.iter().find(|field| field.key == key).ok_or_else(|| anyhow!("{key} has a value and no type"))?;
+        let field =
+            fields.iter().find(|field| field.key == key).ok_or_else(|| anyhow!("{key} has a value and no type"))?;
         // A choice whose options were not listed takes any key.
         let value = if field.kind == FieldType::Choice && field.options.is_empty() {
-            Ok(lumbo_core::value::Value::choice(value.as_str().unwrap_or_default()))
+            Ok(lumbo_value::Value::choice(value.as_str().unwrap_or_default()))
         } else {
-            lumbo_core::field::from_json(field, &value)
+            lumbo_reading::from_json(field, &value)
         };
         lookup.values.insert(key, value.map_err(|says| anyhow!(says))?);
     }

@@ -4,8 +4,8 @@ use std::path::Path;
 
 use anyhow::{anyhow, bail};
 use jiff::civil::Date;
-use lumbo_core::field::{FreeReader, shown};
-use lumbo_core::file::Field;
+use lumbo_dialogue::file::Field;
+use lumbo_reading::{FreeReader, shown};
 use serde::Deserialize;
 use serde_json::json;
 
@@ -44,8 +44,12 @@ pub fn run(options: &Options) -> Done {
         bail!("a spec has at most {FIELD_LIMIT} fields");
     }
     // A field may say where, when and in which language as well; the first that does counts for all.
-    let around =
-        spec.fields.iter().fold(Around { country: spec.country, language: spec.language, today: spec.today }, |around, field| around.or(&field.around()));
+    let around = spec
+        .fields
+        .iter()
+        .fold(Around { country: spec.country, language: spec.language, today: spec.today }, |around, field| {
+            around.or(&field.around())
+        });
     let language = around.language().to_owned();
     let mut fields: Vec<Field> = Vec::new();
     let mut readers = Vec::new();
@@ -64,13 +68,21 @@ pub fn run(options: &Options) -> Done {
         if options.json {
             let found: Vec<_> = found
                 .iter()
-                .map(|taken| json!({"field": fields[taken.field].key, "value": taken.value.to_json(), "text": taken.heard.text, "start": taken.heard.start, "end": taken.heard.end}))
+                .map(|taken| {
+                    json!({"field": fields[taken.field].key, "value": taken.value.to_json(),
+                    "text": taken.heard.text, "start": taken.heard.start, "end": taken.heard.end})
+                })
                 .collect();
             print_line(&json!({"raw": raw, "found": found}))?;
         } else {
             println!("{raw:?}:");
             for taken in &found {
-                println!("  {}: {}  (“{}”)", fields[taken.field].key, shown(&fields[taken.field], &taken.value, &language, &language), taken.heard.text);
+                println!(
+                    "  {}: {}  (“{}”)",
+                    fields[taken.field].key,
+                    shown(&fields[taken.field], &taken.value, &language, &language),
+                    taken.heard.text
+                );
             }
         }
     }

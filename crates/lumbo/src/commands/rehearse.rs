@@ -4,7 +4,7 @@ use std::path::PathBuf;
 
 use anyhow::{anyhow, bail};
 use jiff::Timestamp;
-use lumbo_core::talk::{Context, Env, Event, Line, Who, margin, script};
+use lumbo_dialogue::talk::{Context, Env, Event, Line, Who, margin, script};
 use serde_json::{Map, Value as Json, json};
 
 use crate::commands::print;
@@ -51,16 +51,19 @@ pub fn run(options: &Options) -> Done {
         seed: options.seed,
         context: &context,
         known: &[],
-        domains: lumbo_core::field::domains::DomainLists::none(),
+        domains: lumbo_reading::domains::DomainLists::none(),
     };
     let (events, state) = script::run(&plan, &inputs, env).map_err(|error| anyhow!("{error}"))?;
     let lines = margin(&plan, &events);
     let key = |id: &String| plan.field(id).map_or_else(|| id.clone(), |field| field.key.clone());
-    let filed = events.iter().rev().find_map(|event| if let Event::Filed { score, decision, .. } = event { Some((score, decision)) } else { None });
+    let filed = events.iter().rev().find_map(|event| {
+        if let Event::Filed { score, decision, .. } = event { Some((score, decision)) } else { None }
+    });
     if options.json {
         let values: Map<String, Json> = state.values.iter().map(|(id, held)| (key(id), held.value.to_json())).collect();
         let missing: Map<String, Json> = state.missing.iter().map(|(id, why)| (key(id), json!(why))).collect();
-        let mut out = json!({"transcript": lines, "values": values, "missing": missing, "points": state.points, "filed": state.filings > 0, "ended": state.closed.is_some()});
+        let mut out = json!({"transcript": lines, "values": values, "missing": missing, "points": state.points,
+            "filed": state.filings > 0, "ended": state.closed.is_some()});
         if let Some((score, decision)) = filed {
             out["score"] = json!(score);
             out["band"] = json!(score.as_ref().map(|score| &score.band_label));
@@ -87,7 +90,11 @@ pub fn run(options: &Options) -> Done {
             println!("      · {}", note.text);
         }
     }
-    println!("\n{} points{}", state.points, if state.closed.is_some() { "" } else { "; the conversation is still open" });
+    println!(
+        "\n{} points{}",
+        state.points,
+        if state.closed.is_some() { "" } else { "; the conversation is still open" }
+    );
     Ok(false)
 }
 

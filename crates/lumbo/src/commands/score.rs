@@ -3,10 +3,10 @@
 use std::path::PathBuf;
 
 use anyhow::{anyhow, bail};
-use lumbo_core::condition::{Facts, Scored};
-use lumbo_core::field::from_json;
-use lumbo_core::formula::PlainLookup;
-use lumbo_core::talk::{Circumstances, Context};
+use lumbo_condition::circumstances::{Circumstances, Context};
+use lumbo_condition::{Facts, Scored};
+use lumbo_formula::PlainLookup;
+use lumbo_reading::from_json;
 
 use crate::commands::print;
 use crate::{Done, input};
@@ -34,7 +34,11 @@ pub struct Options {
 pub fn run(options: &Options) -> Done {
     let plan = input::plan(&options.file)?;
     let card = match &options.card {
-        Some(id) => plan.cards.iter().find(|card| card.file.id == *id).ok_or_else(|| anyhow!("this dialogue has no scorecard “{id}”"))?,
+        Some(id) => plan
+            .cards
+            .iter()
+            .find(|card| card.file.id == *id)
+            .ok_or_else(|| anyhow!("this dialogue has no scorecard “{id}”"))?,
         None => match plan.default_card.and_then(|card| plan.cards.get(card)) {
             Some(card) => card,
             None if plan.cards.is_empty() => bail!("this dialogue has no scorecard"),
@@ -47,12 +51,17 @@ pub fn run(options: &Options) -> Done {
         today: Some(options.now.unwrap_or_else(|| jiff::Zoned::now().date())),
         ..PlainLookup::default()
     };
-    for (key, value) in answers.as_object().ok_or_else(|| anyhow!("answers are a JSON object of field keys and values"))? {
+    for (key, value) in
+        answers.as_object().ok_or_else(|| anyhow!("answers are a JSON object of field keys and values"))?
+    {
         let field = plan.field_by_key(key).ok_or_else(|| anyhow!("this dialogue has no field “{key}”"))?;
         lookup.values.insert(key.clone(), from_json(field, value).map_err(|says| anyhow!(says))?);
     }
     let context = Context::default();
-    let result = card.score(Facts { lookup: &lookup, scores: &Scored::default(), around: Circumstances::of(&context) }, &plan.language);
+    let result = card.score(
+        Facts { lookup: &lookup, scores: &Scored::default(), around: Circumstances::of(&context) },
+        &plan.language,
+    );
     if options.json {
         return print(&result);
     }
@@ -65,11 +74,21 @@ pub fn run(options: &Options) -> Done {
             if dimension.sum == dimension.counts { String::new() } else { format!(" (of {})", dimension.sum) }
         );
         for criterion in dimension.criteria.iter().filter(|criterion| criterion.points != 0 || criterion.unknown) {
-            println!("  {:+}  {}{}", criterion.points, criterion.label, if criterion.unknown { " (not known)" } else { "" });
+            println!(
+                "  {:+}  {}{}",
+                criterion.points,
+                criterion.label,
+                if criterion.unknown { " (not known)" } else { "" }
+            );
         }
     }
     for cap in &result.caps {
-        println!("Must have, {}: {}; the band stops at {}", if cap.open { "not known" } else { "does not hold" }, cap.label, cap.cap);
+        println!(
+            "Must have, {}: {}; the band stops at {}",
+            if cap.open { "not known" } else { "does not hold" },
+            cap.label,
+            cap.cap
+        );
     }
     for out in &result.rule_outs {
         println!("Ruled out: {} ({})", out.label, out.reason);

@@ -62,9 +62,14 @@ pub fn serve(options: Options) -> Done {
         .init();
     runtime()?.block_on(async {
         let store = connect(&options.database.database, options.connections).await?;
-        let listener = tokio::net::TcpListener::bind(options.listen).await.map_err(|error| anyhow!("{} cannot be listened on: {error}", options.listen))?;
+        let listener = tokio::net::TcpListener::bind(options.listen)
+            .await
+            .map_err(|error| anyhow!("{} cannot be listened on: {error}", options.listen))?;
         tracing::info!(address = %listener.local_addr()?, "serving");
-        let country_header = options.country_header.map(|name| name.parse().map_err(|_| anyhow!("“{name}” is not the name of a header"))).transpose()?;
+        let country_header = options
+            .country_header
+            .map(|name| name.parse().map_err(|_| anyhow!("“{name}” is not the name of a header")))
+            .transpose()?;
         let config = Config {
             country_header,
             secure_cookies: options.secure_cookies,

@@ -2,8 +2,8 @@
 
 use anyhow::{Result, anyhow};
 use jiff::civil::Date;
-use lumbo_core::field::{ReadContext, Reader, ReaderSpec};
-use lumbo_core::file::{Choice, Field, FieldType, Rule, Text};
+use lumbo_dialogue::file::{Choice, Field, FieldType, Rule, Text};
+use lumbo_reading::{ReadContext, Reader, ReaderSpec};
 use serde::Deserialize;
 use serde_json::Value as Json;
 
@@ -91,7 +91,13 @@ impl FieldSpec {
             .collect();
         let rules = self.rules.iter().map(|rule| worded(rule, language)).collect::<Result<Vec<Rule>>>()?;
         let label = self.label.clone().unwrap_or_else(|| key.clone());
-        Ok(Field { options, unit: self.unit.clone(), currency: self.currency.clone(), rules, ..Field::plain(key.clone(), key, label, self.kind) })
+        Ok(Field {
+            options,
+            unit: self.unit.clone(),
+            currency: self.currency.clone(),
+            rules,
+            ..Field::plain(key.clone(), key, label, self.kind)
+        })
     }
 
     /// Words by which a free reply may name the field.

@@ -19,7 +19,8 @@ impl Cursor {
 
     /// Reads an id that an event carried; nothing where it is not one for these topics.
     pub(super) fn parse(text: &str, topics: &[Topic]) -> Option<Self> {
-        let numbers: Vec<i64> = text.split('-').map(|number| number.parse().ok().filter(|number| *number >= 0)).collect::<Option<_>>()?;
+        let numbers: Vec<i64> =
+            text.split('-').map(|number| number.parse().ok().filter(|number| *number >= 0)).collect::<Option<_>>()?;
         (numbers.len() == topics.len()).then(|| Self(topics.iter().copied().zip(numbers).collect()))
     }
 

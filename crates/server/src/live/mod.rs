@@ -1,6 +1,6 @@
-//! Windows are told as it happens: one stream of server-sent events for each window. An event says only that something of a
-//! topic changed; the window reads it again with its own rights. Its id holds the number reached in every topic, so that a
-//! window that comes back (`Last-Event-ID`) gets what it missed, or is told to read everything again.
+//! Windows are told as it happens: one stream of server-sent events for each window. An event says only that something
+//! of a topic changed; the window reads it again with its own rights. Its id holds the number reached in every topic,
+//! so that a window that comes back (`Last-Event-ID`) gets what it missed, or is told to read everything again.
 
 mod cursor;
 mod room;
@@ -71,16 +71,23 @@ impl IntoResponse for Events {
 impl OperationOutput for Events {
     type Inner = Self;
 
-    fn operation_response(_: &mut aide::generate::GenContext, _: &mut aide::openapi::Operation) -> Option<aide::openapi::Response> {
+    fn operation_response(
+        _: &mut aide::generate::GenContext,
+        _: &mut aide::openapi::Operation,
+    ) -> Option<aide::openapi::Response> {
         let content = [("text/event-stream".to_owned(), aide::openapi::MediaType::default())].into_iter().collect();
         Some(aide::openapi::Response {
-            description: "Events: `changed` with topic and kind, `again` where everything of a topic is to be read again".into(),
+            description:
+                "Events: `changed` with topic and kind, `again` where everything of a topic is to be read again".into(),
             content,
             ..aide::openapi::Response::default()
         })
     }
 
-    fn inferred_responses(context: &mut aide::generate::GenContext, operation: &mut aide::openapi::Operation) -> Vec<(Option<u16>, aide::openapi::Response)> {
+    fn inferred_responses(
+        context: &mut aide::generate::GenContext,
+        operation: &mut aide::openapi::Operation,
+    ) -> Vec<(Option<u16>, aide::openapi::Response)> {
         Self::operation_response(context, operation).map(|response| (Some(200), response)).into_iter().collect()
     }
 }
@@ -99,10 +106,19 @@ pub(crate) async fn listen(
     if !topics.iter().all(|topic| allowed(&person, *topic)) {
         return Err(Problem::forbidden("Dialogues are written by authors. Ask an administrator for that role."));
     }
-    let busy = || Problem::new(StatusCode::TOO_MANY_REQUESTS, "too-many-windows", "Too many windows are open. Close some and load this one again.");
+    let busy = || {
+        Problem::new(
+            StatusCode::TOO_MANY_REQUESTS,
+            "too-many-windows",
+            "Too many windows are open. Close some and load this one again.",
+        )
+    };
     let seat = app.rooms.sit(person.id).ok_or_else(busy)?;
     let hints = app.store.wakes().hints();
-    let before = headers.get("last-event-id").and_then(|value| value.to_str().ok()).and_then(|text| Cursor::parse(text, &topics));
+    let before = headers
+        .get("last-event-id")
+        .and_then(|value| value.to_str().ok())
+        .and_then(|text| Cursor::parse(text, &topics));
     let (cursor, fresh) = match before {
         Some(cursor) => (cursor, false),
         None => (Cursor::now(&app.store, person.workspace_id, &topics).await?, true),
@@ -226,7 +242,9 @@ impl Window {
             return false;
         }
         match self.store.person(self.workspace, self.person).await {
-            Ok(person) => person.is_some_and(|person| self.cursor.topics().iter().all(|(topic, _)| allowed(&person, *topic))),
+            Ok(person) => {
+                person.is_some_and(|person| self.cursor.topics().iter().all(|(topic, _)| allowed(&person, *topic)))
+            }
             Err(_) => true,
         }
     }

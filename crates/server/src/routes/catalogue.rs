@@ -4,8 +4,8 @@ use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
-use lumbo_core::catalogue::{Consequences, from_csv, to_csv};
-use lumbo_core::file::Field;
+use lumbo_catalogue::{Consequences, from_csv, to_csv};
+use lumbo_dialogue::file::Field;
 use lumbo_store::{DraftConsequences, FieldRow};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -45,7 +45,11 @@ pub(crate) struct CatalogueUse {
 
 impl From<FieldRow> for CatalogueRow {
     fn from(row: FieldRow) -> Self {
-        let dialogues = row.dialogues.into_iter().map(|used| CatalogueUse { dialogue: used.dialogue, title: used.title, places: used.places }).collect();
+        let dialogues = row
+            .dialogues
+            .into_iter()
+            .map(|used| CatalogueUse { dialogue: used.dialogue, title: used.title, places: used.places })
+            .collect();
         Self { field: row.field, dialogues, leads: row.leads }
     }
 }
@@ -94,15 +98,27 @@ impl From<DraftConsequences> for DraftReport {
     }
 }
 
-pub(crate) async fn preview(State(app): State<App>, Writer(person): Writer, Body(change): Body<FieldChange>) -> Result<Json<ChangeReport>, Problem> {
+pub(crate) async fn preview(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Body(change): Body<FieldChange>,
+) -> Result<Json<ChangeReport>, Problem> {
     let (workspace, field) = (person.workspace_id, &change.field);
-    let wrong = lumbo_core::catalogue::faults(field, &app.store.fields(workspace).await?);
+    let wrong = lumbo_catalogue::faults(field, &app.store.fields(workspace).await?);
     let drafts = app.store.preview_fields(workspace, &[field]).await?.into_iter().flatten();
     let leads = app.store.leads_with(workspace, field).await?;
-    Ok(Json(ChangeReport { wrong: wrong.iter().map(|text| sentence(text)).collect(), drafts: drafts.map(Into::into).collect(), leads }))
+    Ok(Json(ChangeReport {
+        wrong: wrong.iter().map(|text| sentence(text)).collect(),
+        drafts: drafts.map(Into::into).collect(),
+        leads,
+    }))
 }
 
-pub(crate) async fn change(State(app): State<App>, Writer(person): Writer, Body(change): Body<FieldChange>) -> Result<Json<Field>, Problem> {
+pub(crate) async fn change(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Body(change): Body<FieldChange>,
+) -> Result<Json<Field>, Problem> {
     let field = change.field.clone();
     app.store.change_fields(person.workspace_id, person.id, &[(change.was, change.field)]).await?;
     Ok(Json(field))
@@ -116,14 +132,25 @@ pub(crate) struct FieldPath {
 }
 
 /// Takes out a field that nothing uses; gives it, so that it can be put back.
-pub(crate) async fn remove(State(app): State<App>, Writer(person): Writer, Path(path): Path<FieldPath>) -> Result<Json<Field>, Problem> {
+pub(crate) async fn remove(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<FieldPath>,
+) -> Result<Json<Field>, Problem> {
     Ok(Json(app.store.remove_field(person.workspace_id, person.id, &path.field).await?))
 }
 
 /// The catalogue as CSV, for a spreadsheet.
 pub(crate) async fn export(State(app): State<App>, Writer(person): Writer) -> Result<Response, Problem> {
     let text = to_csv(&app.store.fields(person.workspace_id).await?);
-    Ok(([(header::CONTENT_TYPE, "text/csv; charset=utf-8"), (header::CONTENT_DISPOSITION, "attachment; filename=\"fields.csv\"")], text).into_response())
+    Ok((
+        [
+            (header::CONTENT_TYPE, "text/csv; charset=utf-8"),
+            (header::CONTENT_DISPOSITION, "attachment; filename=\"fields.csv\""),
+        ],
+        text,
+    )
+        .into_response())
 }
 
 /// A catalogue to take in.
@@ -176,18 +203,31 @@ pub(crate) enum ImportDoes {
 }
 
 /// Takes in a catalogue: all lines or, where one is wrong, none.
-pub(crate) async fn import(State(app): State<App>, Writer(person): Writer, Body(import): Body<Import>) -> Result<Json<ImportReport>, Problem> {
+pub(crate) async fn import(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Body(import): Body<Import>,
+) -> Result<Json<ImportReport>, Problem> {
     let workspace = person.workspace_id;
     let known = app.store.fields(workspace).await?;
     let (csv, of) = (import.csv, known.clone());
-    let rows = app.busy.work(move || from_csv(&csv, &of)).await?.map_err(|error| Problem::bad(sentence(&error.to_string())))?;
+    let rows = app
+        .busy
+        .work(move || from_csv(&csv, &of))
+        .await?
+        .map_err(|error| Problem::bad(sentence(&error.to_string())))?;
     let was = |field: &Field| known.iter().find(|known| known.id == field.id);
-    let fields: Vec<&Field> = rows.iter().filter_map(|row| row.field.as_ref().ok()).filter(|field| was(field).is_some_and(|was| was != *field)).collect();
+    let fields: Vec<&Field> = rows
+        .iter()
+        .filter_map(|row| row.field.as_ref().ok())
+        .filter(|field| was(field).is_some_and(|was| was != *field))
+        .collect();
     let mut previews = app.store.preview_fields(workspace, &fields).await?.into_iter();
     let mut lines = Vec::with_capacity(rows.len());
     let mut changes: Vec<(Option<Field>, Field)> = Vec::new();
     for row in rows {
-        let mut line = ImportLine { line: row.line, does: ImportDoes::Same, field: None, wrong: Vec::new(), breaks: Vec::new() };
+        let mut line =
+            ImportLine { line: row.line, does: ImportDoes::Same, field: None, wrong: Vec::new(), breaks: Vec::new() };
         match row.field {
             Err(wrong) => {
                 line.does = ImportDoes::Wrong;
@@ -201,7 +241,12 @@ pub(crate) async fn import(State(app): State<App>, Writer(person): Writer, Body(
                 }
                 if line.does == ImportDoes::Changed {
                     let said = |draft: &DraftConsequences| -> Vec<String> {
-                        draft.consequences.breaks.iter().map(|broken| format!("{}, {}: {}", draft.title, broken.place, broken.finding.says)).collect()
+                        draft
+                            .consequences
+                            .breaks
+                            .iter()
+                            .map(|broken| format!("{}, {}: {}", draft.title, broken.place, broken.finding.says))
+                            .collect()
                     };
                     line.breaks = previews.next().unwrap_or_default().iter().flat_map(said).collect();
                 }

@@ -7,20 +7,21 @@ use axum::extract::{Path, State};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use jiff::Timestamp;
-use lumbo_core::checks::{Finding, check_plan};
-use lumbo_core::condition;
-use lumbo_core::file::{self, Dialogue, Field, Gives, When};
-use lumbo_core::language::{LANGUAGES, Phrases, phrase_keys};
-use lumbo_core::outline::from_brief::{NewDialogue as FromBrief, from_brief};
-use lumbo_core::outline::ledger::{LedgerRow, ledger};
-use lumbo_core::outline::marks::{ChangeMark, change_marks, measures};
-use lumbo_core::outline::search::{Found, Search, find};
-use lumbo_core::outline::texts::Measure;
-use lumbo_core::outline::uses::{Arrival, arrivals};
-use lumbo_core::outline::{Edit, Gesture, Plan, Row, rows};
-use lumbo_core::patterns;
-use lumbo_core::rails::{Rails, rails};
+use lumbo_catalogue::patterns;
+use lumbo_checks::{Finding, check_plan};
+use lumbo_condition as condition;
+use lumbo_dialogue::Plan;
+use lumbo_dialogue::file::{self, Dialogue, Field, Gives, When};
+use lumbo_dialogue::turns::texts::Measure;
+use lumbo_dialogue::turns::uses::{Arrival, arrivals};
+use lumbo_language::{LANGUAGES, Phrases, phrase_keys};
+use lumbo_outline::from_brief::{NewDialogue as FromBrief, from_brief};
+use lumbo_outline::marks::{ChangeMark, change_marks, measures};
+use lumbo_outline::rails::{Rails, rails};
+use lumbo_outline::search::{Found, Search, find};
+use lumbo_outline::{Edit, Gesture, Row, rows};
 use lumbo_store::{Change, DialogueRow, Draft, EditLogRow, Person};
+use lumbo_ways::ledger::{LedgerRow, ledger};
 use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -117,7 +118,11 @@ impl DraftView {
         let Draft { revision, body, changed_at, changed_by, changes, newest_release, on_air, slug } = draft;
         let (plan, faults) = Plan::new(&body);
         let rows = rows(&body);
-        let figures = Figures { turns: plan.turns.len(), questions_most: plan.ahead.first().copied().unwrap_or(0), fields: body.fields.len() };
+        let figures = Figures {
+            turns: plan.turns.len(),
+            questions_most: plan.ahead.first().copied().unwrap_or(0),
+            fields: body.fields.len(),
+        };
         Self {
             revision,
             rails: rails(&body),
@@ -199,7 +204,11 @@ fn slug_of(title: &str) -> String {
     if slug.is_empty() { "dialogue".to_owned() } else { slug.to_owned() }
 }
 
-pub(crate) async fn create(State(app): State<App>, Writer(person): Writer, Body(new): Body<NewDialogue>) -> Result<Json<MadeDialogue>, Problem> {
+pub(crate) async fn create(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Body(new): Body<NewDialogue>,
+) -> Result<Json<MadeDialogue>, Problem> {
     let title = new.title.trim();
     if title.is_empty() || title.chars().count() > 80 {
         return Err(Problem::bad("A title has 1 to 80 characters."));
@@ -209,10 +218,12 @@ pub(crate) async fn create(State(app): State<App>, Writer(person): Writer, Body(
         return Err(Problem::bad(format!("A dialogue is held in one of these languages: {}.", LANGUAGES.join(", "))));
     }
     let mut dialogue = match (&new.file, &new.pattern) {
-        (Some(json), _) => file::load::from_json(json).map_err(|error| Problem::bad(format!("This is not a dialogue file: {error}")))?,
+        (Some(json), _) => file::load::from_json(json)
+            .map_err(|error| Problem::bad(format!("This is not a dialogue file: {error}")))?,
         (None, Some(key)) => {
             let mut dialogue = patterns::pattern(key).ok_or_else(|| Problem::bad("There is no such pattern."))?;
-            let queues: Vec<String> = app.store.queues(person.workspace_id).await?.into_iter().map(|(key, _)| key).collect();
+            let queues: Vec<String> =
+                app.store.queues(person.workspace_id).await?.into_iter().map(|(key, _)| key).collect();
             patterns::fit_workspace(&mut dialogue, &app.store.fields(person.workspace_id).await?, &queues);
             dialogue
         }
@@ -225,8 +236,21 @@ pub(crate) async fn create(State(app): State<App>, Writer(person): Writer, Body(
 }
 
 /// Looks up what a brief names.
-async fn brief(app: &App, person: &Person, title: &str, language: &str, brief: Option<NewBrief>) -> Result<FromBrief, Problem> {
-    let blank = FromBrief { id: "new".into(), title: title.into(), language: language.into(), fields: Vec::new(), fit: String::new(), queue: None };
+async fn brief(
+    app: &App,
+    person: &Person,
+    title: &str,
+    language: &str,
+    brief: Option<NewBrief>,
+) -> Result<FromBrief, Problem> {
+    let blank = FromBrief {
+        id: "new".into(),
+        title: title.into(),
+        language: language.into(),
+        fields: Vec::new(),
+        fit: String::new(),
+        queue: None,
+    };
     let Some(NewBrief { fields, fit, queue }) = brief else { return Ok(blank) };
     if fields.len() > 60 || fit.chars().count() > 500 {
         return Err(Problem::bad("A brief names at most 60 fields, and says who is a fit in at most 500 characters."));
@@ -235,7 +259,11 @@ async fn brief(app: &App, person: &Person, title: &str, language: &str, brief: O
     let found: Result<Vec<Field>, Problem> = fields
         .iter()
         .map(|key| {
-            catalogue.iter().find(|field| field.key == *key).cloned().ok_or_else(|| Problem::bad(format!("There is no field “{key}” in the catalogue.")))
+            catalogue
+                .iter()
+                .find(|field| field.key == *key)
+                .cloned()
+                .ok_or_else(|| Problem::bad(format!("There is no field “{key}” in the catalogue.")))
         })
         .collect();
     if let Some(queue) = &queue
@@ -267,7 +295,11 @@ pub(crate) async fn list_patterns(Writer(_): Writer) -> Json<Vec<PatternView>> {
     Json(patterns::all().into_iter().map(view).collect())
 }
 
-pub(crate) async fn draft(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<DraftView>, Problem> {
+pub(crate) async fn draft(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+) -> Result<Json<DraftView>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
     Ok(Json(DraftView::of(&app, &person, path.dialogue, draft).await?))
 }
@@ -352,9 +384,19 @@ pub(crate) struct LedgerView {
     conversations: i64,
 }
 
-pub(crate) async fn field_ledger(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<LedgerView>, Problem> {
+pub(crate) async fn field_ledger(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+) -> Result<Json<LedgerView>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
-    let filled = app.store.field_counts(person.workspace_id, path.dialogue).await?.into_iter().map(|count| (count.field, count.filled)).collect();
+    let filled = app
+        .store
+        .field_counts(person.workspace_id, path.dialogue)
+        .await?
+        .into_iter()
+        .map(|count| (count.field, count.filled))
+        .collect();
     let list = app.store.dialogues(person.workspace_id).await?;
     let conversations = list.iter().find(|row| row.id == path.dialogue).map_or(0, |row| row.conversations);
     let (rows, ways) = ledger(&draft.body);
@@ -370,24 +412,42 @@ pub(crate) struct PhraseView {
     words: String,
 }
 
-pub(crate) async fn phrases(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<Vec<PhraseView>>, Problem> {
+pub(crate) async fn phrases(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+) -> Result<Json<Vec<PhraseView>>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
     let plain = Phrases::plain(&draft.body.language);
-    Ok(Json(phrase_keys().into_iter().map(|key| PhraseView { key: key.into(), words: plain.get(key).to_owned() }).collect()))
+    Ok(Json(
+        phrase_keys().into_iter().map(|key| PhraseView { key: key.into(), words: plain.get(key).to_owned() }).collect(),
+    ))
 }
 
-pub(crate) async fn history(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<Vec<EditLogRow>>, Problem> {
+pub(crate) async fn history(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+) -> Result<Json<Vec<EditLogRow>>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
     let mut rows = app.store.edits_since(person.workspace_id, path.dialogue, (draft.revision - 100).max(0)).await?;
     rows.reverse();
     Ok(Json(rows))
 }
 
-pub(crate) async fn file(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Response, Problem> {
+pub(crate) async fn file(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+) -> Result<Response, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
     // The slug is made of small letters, digits and hyphens, so it needs no quoting.
     let name = format!("attachment; filename=\"{}.json\"", draft.slug);
-    Ok(([(header::CONTENT_TYPE, "application/json".to_owned()), (header::CONTENT_DISPOSITION, name)], file::canonical(&draft.body)).into_response())
+    Ok((
+        [(header::CONTENT_TYPE, "application/json".to_owned()), (header::CONTENT_DISPOSITION, name)],
+        file::canonical(&draft.body),
+    )
+        .into_response())
 }
 
 /// A queue of the workspace.
@@ -400,7 +460,9 @@ pub(crate) struct QueueView {
 }
 
 pub(crate) async fn queues(State(app): State<App>, Writer(person): Writer) -> Result<Json<Vec<QueueView>>, Problem> {
-    Ok(Json(app.store.queues(person.workspace_id).await?.into_iter().map(|(key, name)| QueueView { key, name }).collect()))
+    Ok(Json(
+        app.store.queues(person.workspace_id).await?.into_iter().map(|(key, name)| QueueView { key, name }).collect(),
+    ))
 }
 
 #[cfg(test)]

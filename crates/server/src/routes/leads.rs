@@ -2,7 +2,7 @@
 
 use axum::Json;
 use axum::extract::{Path, Query, State};
-use lumbo_core::records::LeadStatus;
+use lumbo_records::LeadStatus;
 use lumbo_store::{AlsoGivenChange, LeadDetail, LeadFilter, LeadPage, LeadQuery, OutcomeChange};
 use schemars::JsonSchema;
 use serde::Deserialize;
@@ -32,12 +32,20 @@ pub(crate) struct LeadPath {
     lead: Uuid,
 }
 
-pub(crate) async fn list(State(app): State<App>, Signed(person): Signed, Query(wanted): Query<Wanted>) -> Result<Json<LeadPage>, Problem> {
+pub(crate) async fn list(
+    State(app): State<App>,
+    Signed(person): Signed,
+    Query(wanted): Query<Wanted>,
+) -> Result<Json<LeadPage>, Problem> {
     let query = LeadQuery { filter: wanted.show, search: &wanted.search, after: wanted.after.as_deref() };
     Ok(Json(app.store.leads(&person, &query).await?))
 }
 
-pub(crate) async fn detail(State(app): State<App>, Signed(person): Signed, Path(path): Path<LeadPath>) -> Result<Json<LeadDetail>, Problem> {
+pub(crate) async fn detail(
+    State(app): State<App>,
+    Signed(person): Signed,
+    Path(path): Path<LeadPath>,
+) -> Result<Json<LeadDetail>, Problem> {
     Ok(Json(app.store.lead(&person, path.lead).await?))
 }
 
@@ -62,7 +70,10 @@ fn checked(mut change: OutcomeChange) -> Result<OutcomeChange, Problem> {
     }
     if let Some(amount) = &change.amount {
         let decimal = amount.parse::<rust_decimal::Decimal>().ok().filter(|amount| !amount.is_sign_negative());
-        let code = change.currency.as_deref().is_none_or(|code| code.len() == 3 && code.bytes().all(|byte| byte.is_ascii_uppercase()));
+        let code = change
+            .currency
+            .as_deref()
+            .is_none_or(|code| code.len() == 3 && code.bytes().all(|byte| byte.is_ascii_uppercase()));
         match decimal {
             Some(decimal) if code => change.amount = Some(decimal.to_string()),
             Some(_) => return Err(Problem::bad("A currency is a code of three letters, such as GBP.")),
@@ -99,7 +110,11 @@ pub(crate) async fn settle(
     Ok(Json(app.store.settle_also_given(&person, path.lead, path.given, change).await?))
 }
 
-pub(crate) async fn accept_newer(State(app): State<App>, LeadWorker(person): LeadWorker, Path(path): Path<LeadPath>) -> Result<Json<LeadDetail>, Problem> {
+pub(crate) async fn accept_newer(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<LeadPath>,
+) -> Result<Json<LeadDetail>, Problem> {
     Ok(Json(app.store.accept_newer(&person, path.lead).await?))
 }
 
@@ -112,7 +127,9 @@ mod tests {
     }
 
     fn reason(status: LeadStatus, reason: &str) -> Result<Option<String>, u16> {
-        checked(OutcomeChange { reason: Some(reason.to_owned()), ..change(status) }).map(|change| change.reason).map_err(|problem| problem.status)
+        checked(OutcomeChange { reason: Some(reason.to_owned()), ..change(status) })
+            .map(|change| change.reason)
+            .map_err(|problem| problem.status)
     }
 
     #[test]
@@ -127,7 +144,11 @@ mod tests {
     #[test]
     fn won_takes_an_amount_and_later_needs_a_day() {
         let won = |amount: &str, currency: Option<&str>| {
-            let change = OutcomeChange { amount: Some(amount.into()), currency: currency.map(str::to_owned), ..change(LeadStatus::Won) };
+            let change = OutcomeChange {
+                amount: Some(amount.into()),
+                currency: currency.map(str::to_owned),
+                ..change(LeadStatus::Won)
+            };
             checked(change).map(|change| (change.amount, change.currency)).map_err(|problem| problem.status)
         };
         assert_eq!(won(" 12500.50 ", Some("gbp")), Ok((Some("12500.50".into()), Some("GBP".into()))));
@@ -136,7 +157,14 @@ mod tests {
             assert_eq!(won(amount, currency), Err(422), "{amount} {currency:?}");
         }
         assert_eq!(checked(change(LeadStatus::Later)).map_err(|problem| problem.status), Err(422));
-        let spoken = OutcomeChange { later_on: Some("2026-12-01".parse().unwrap()), amount: Some("1".into()), ..change(LeadStatus::Spoken) };
-        assert_eq!(checked(spoken).map(|change| (change.later_on, change.amount)).map_err(|problem| problem.status), Ok((None, None)));
+        let spoken = OutcomeChange {
+            later_on: Some("2026-12-01".parse().unwrap()),
+            amount: Some("1".into()),
+            ..change(LeadStatus::Spoken)
+        };
+        assert_eq!(
+            checked(spoken).map(|change| (change.later_on, change.amount)).map_err(|problem| problem.status),
+            Ok((None, None))
+        );
     }
 }

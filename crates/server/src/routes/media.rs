@@ -46,14 +46,26 @@ fn media_type(content: &[u8]) -> Option<&'static str> {
     }
 }
 
-pub(crate) async fn add(State(app): State<App>, Writer(person): Writer, Body(new): Body<NewMedium>) -> Result<Json<KeptMedium>, Problem> {
-    let content = base64::engine::general_purpose::STANDARD.decode(&new.content).map_err(|_| Problem::bad("The content is not base64."))?;
+pub(crate) async fn add(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Body(new): Body<NewMedium>,
+) -> Result<Json<KeptMedium>, Problem> {
+    let content = base64::engine::general_purpose::STANDARD
+        .decode(&new.content)
+        .map_err(|_| Problem::bad("The content is not base64."))?;
     if content.len() > MEDIUM_LIMIT {
-        return Err(Problem::bad(format!("A picture or document has at most 2 MB; this one has {:.1} MB.", content.len() as f64 / 1_048_576.0)));
+        return Err(Problem::bad(format!(
+            "A picture or document has at most 2 MB; this one has {:.1} MB.",
+            content.len() as f64 / 1_048_576.0
+        )));
     }
-    let media_type = media_type(&content).ok_or_else(|| Problem::bad("This is no PNG, JPEG, GIF or WebP picture and no PDF document."))?;
+    let media_type = media_type(&content)
+        .ok_or_else(|| Problem::bad("This is no PNG, JPEG, GIF or WebP picture and no PDF document."))?;
     let hash = hex::encode(Sha256::digest(&content));
-    app.store.put_medium(person.workspace_id, person.id, &hash, &Medium { media_type: media_type.into(), content }).await?;
+    app.store
+        .put_medium(person.workspace_id, person.id, &hash, &Medium { media_type: media_type.into(), content })
+        .await?;
     Ok(Json(KeptMedium { hash, media_type: media_type.into() }))
 }
 
@@ -83,7 +95,11 @@ fn shown(medium: Medium) -> Response {
     (headers, medium.content).into_response()
 }
 
-pub(crate) async fn of_workspace(State(app): State<App>, Writer(person): Writer, Path(path): Path<HashPath>) -> Result<Response, Problem> {
+pub(crate) async fn of_workspace(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<HashPath>,
+) -> Result<Response, Problem> {
     Ok(shown(app.store.medium(person.workspace_id, &path.hash).await?))
 }
 

@@ -8,9 +8,9 @@ use axum::extract::{FromRequestParts, Path, State};
 use axum::http::request::Parts;
 use axum::http::{HeaderMap, StatusCode, header};
 use jiff::Timestamp;
-use lumbo_core::file::{Dialogue, Pace};
-use lumbo_core::language::{Phrases, phrase_keys};
-use lumbo_core::talk::{Context, ProspectMessage, ProspectView};
+use lumbo_dialogue::file::{Dialogue, Pace};
+use lumbo_dialogue::talk::{Context, ProspectMessage, ProspectView};
+use lumbo_language::phrase_keys;
 use lumbo_store::{NewConversation, SignedVisitor, StoreError, TakeError};
 use rand::RngCore;
 use schemars::JsonSchema;
@@ -52,10 +52,19 @@ fn nothing_here() -> Problem {
 /// What a prospect sees first of a dialogue.
 fn opening_of(dialogue: &Dialogue) -> OpeningView {
     let language = &dialogue.language;
-    let phrases = Phrases::of(dialogue, language);
-    let words = phrase_keys().into_iter().filter_map(|key| key.strip_prefix("ui.").map(|name| (name.to_owned(), phrases.get(key).to_owned()))).collect();
-    let text = |text: &lumbo_core::file::Text| text.get(language, language).to_owned();
-    OpeningView { say: text(&dialogue.opening.say), button: text(&dialogue.opening.button), language: language.clone(), words, pace: dialogue.settings.pace }
+    let phrases = dialogue.phrases(language);
+    let words = phrase_keys()
+        .into_iter()
+        .filter_map(|key| key.strip_prefix("ui.").map(|name| (name.to_owned(), phrases.get(key).to_owned())))
+        .collect();
+    let text = |text: &lumbo_dialogue::file::Text| text.get(language, language).to_owned();
+    OpeningView {
+        say: text(&dialogue.opening.say),
+        button: text(&dialogue.opening.button),
+        language: language.clone(),
+        words,
+        pace: dialogue.settings.pace,
+    }
 }
 
 pub(crate) async fn opening(State(app): State<App>, Path(path): Path<SlugPath>) -> Result<Json<OpeningView>, Problem> {
@@ -68,7 +77,11 @@ pub(crate) async fn opening(State(app): State<App>, Path(path): Path<SlugPath>) 
 }
 
 /// The same of a draft, for rehearsing on the prospect's page.
-pub(crate) async fn draft_opening(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<OpeningView>, Problem> {
+pub(crate) async fn draft_opening(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+) -> Result<Json<OpeningView>, Problem> {
     Ok(Json(opening_of(&app.store.draft(person.workspace_id, path.dialogue).await?.body)))
 }
 
@@ -113,21 +126,32 @@ async fn visitor(app: &App, slug: &str, token: Option<&str>, now: Timestamp) -> 
     Ok(read.inspect_err(|error| tracing::warn!(slug, error = error.for_log(), "a visitor’s token was not taken")).ok())
 }
 
-pub(crate) async fn start(State(app): State<App>, Path(path): Path<SlugPath>, headers: HeaderMap, Body(start): Body<Start>) -> Result<Json<Started>, Problem> {
+pub(crate) async fn start(
+    State(app): State<App>,
+    Path(path): Path<SlugPath>,
+    headers: HeaderMap,
+    Body(start): Body<Start>,
+) -> Result<Json<Started>, Problem> {
     let mut secret = [0_u8; 32];
     rand::rng().fill_bytes(&mut secret);
     let token = hex::encode(secret);
     let seed = u64::from(rand::rng().next_u32());
     let now = app.store.now();
     // The page cannot know the country; a proxy that is trusted can.
-    let country = app.country_header.as_ref().and_then(|name| headers.get(name)).and_then(|value| value.to_str().ok()).map(str::to_owned);
+    let country = app
+        .country_header
+        .as_ref()
+        .and_then(|name| headers.get(name))
+        .and_then(|value| value.to_str().ok())
+        .map(str::to_owned);
     let context = Context { country, ..start.context };
     let known = visitor(&app, &path.slug, start.visitor.as_deref(), now).await?.map(|visitor| SignedVisitor {
         subject: visitor.subject,
         known: visitor.known,
         signed: visitor.signed,
     });
-    let new = NewConversation { slug: &path.slug, token_hash: &hash(&token), input_id: &start.id, seed, context, known, now };
+    let new =
+        NewConversation { slug: &path.slug, token_hash: &hash(&token), input_id: &start.id, seed, context, known, now };
     let taken = app.store.start_conversation(new).await.map_err(|error| match error {
         TakeError::Store(StoreError::NotFound(_)) => nothing_here(),
         other => other.into(),
@@ -149,9 +173,13 @@ impl<S: Send + Sync> FromRequestParts<S> for Bearer {
             .and_then(|value| value.to_str().ok())
             .and_then(|value| value.strip_prefix("Bearer "))
             .filter(|token| token.len() == 64);
-        token
-            .map(|token| Self(hash(token)))
-            .ok_or_else(|| Problem::new(StatusCode::UNAUTHORIZED, "no-conversation", "This page has no conversation open. Start a new one."))
+        token.map(|token| Self(hash(token))).ok_or_else(|| {
+            Problem::new(
+                StatusCode::UNAUTHORIZED,
+                "no-conversation",
+                "This page has no conversation open. Start a new one.",
+            )
+        })
     }
 }
 
@@ -161,7 +189,11 @@ pub(crate) async fn resume(State(app): State<App>, Bearer(token): Bearer) -> Res
     Ok(Json(app.store.resume(&token).await?.view))
 }
 
-pub(crate) async fn input(State(app): State<App>, Bearer(token): Bearer, Body(message): Body<ProspectMessage>) -> Result<Json<ProspectView>, Problem> {
+pub(crate) async fn input(
+    State(app): State<App>,
+    Bearer(token): Bearer,
+    Body(message): Body<ProspectMessage>,
+) -> Result<Json<ProspectView>, Problem> {
     let now = app.store.now();
     let taken = app.store.take_input(&token, message, now).await?;
     metrics::counter!("lumbo_inputs_total", "repeated" => if taken.repeated { "yes" } else { "no" }).increment(1);

@@ -5,15 +5,18 @@ use std::collections::BTreeMap;
 use axum::Json;
 use axum::extract::{Path, State};
 use jiff::Timestamp;
-use lumbo_core::condition;
-use lumbo_core::field::domains::DomainLists;
-use lumbo_core::field::{ReadContext, Reader, ReaderSpec, Reading};
-use lumbo_core::file::{Condition, Dialogue};
-use lumbo_core::formula::{Names, compile};
-use lumbo_core::outline::Plan;
-use lumbo_core::talk::script::{self, ScriptError};
-use lumbo_core::talk::{Beginning, Context, Env, Event, Known, MarginLine, ProspectInput, ProspectView, Question, State as Talk, margin, prospect_view};
-use lumbo_core::value::Value;
+use lumbo_condition as condition;
+use lumbo_dialogue::file::{Condition, Dialogue};
+use lumbo_dialogue::plan::Plan;
+use lumbo_dialogue::talk::script::{self, ScriptError};
+use lumbo_dialogue::talk::{
+    Beginning, Context, Env, Event, Known, MarginLine, ProspectInput, ProspectView, Question, State as Talk, margin,
+    prospect_view,
+};
+use lumbo_formula::{Names, compile};
+use lumbo_reading::domains::DomainLists;
+use lumbo_reading::{ReadContext, Reader, ReaderSpec, Reading};
+use lumbo_value::Value;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -91,7 +94,11 @@ struct Run {
 }
 
 /// Reads assumed answers as the fields' own types and rules would; those that cannot be read are told.
-fn assumed(plan: &Plan, given: &BTreeMap<String, String>, now: Timestamp) -> (Vec<(String, Value)>, BTreeMap<String, String>) {
+fn assumed(
+    plan: &Plan,
+    given: &BTreeMap<String, String>,
+    now: Timestamp,
+) -> (Vec<(String, Value)>, BTreeMap<String, String>) {
     let mut out = Vec::new();
     let mut unread = BTreeMap::new();
     let today = now.to_zoned(plan.zone.clone()).date();
@@ -99,7 +106,8 @@ fn assumed(plan: &Plan, given: &BTreeMap<String, String>, now: Timestamp) -> (Ve
         let Some(field) = plan.field_by_key(key) else { continue };
         let mut plain = field.clone();
         plain.rules.clear();
-        let context = ReadContext { country: Some(&plan.file.settings.country), today: Some(today), ..ReadContext::default() };
+        let context =
+            ReadContext { country: Some(&plan.file.settings.country), today: Some(today), ..ReadContext::default() };
         match Reader::new(ReaderSpec {
             currency: Some(&plan.file.settings.currency),
             required_language: &plan.file.language,
@@ -107,7 +115,10 @@ fn assumed(plan: &Plan, given: &BTreeMap<String, String>, now: Timestamp) -> (Ve
         })
         .map(|reader| {
             // An option's key is taken as well as its words.
-            reader.pick(text).map_or_else(|| reader.read(text, context, 0), |value| Reading::Value { value, heard: lumbo_core::field::Heard::whole(text) })
+            reader.pick(text).map_or_else(
+                || reader.read(text, context, 0),
+                |value| Reading::Value { value, heard: lumbo_reading::Heard::whole(text) },
+            )
         }) {
             Ok(Reading::Value { value, .. }) => out.push((field.id.clone(), value)),
             Ok(Reading::Failed { message, .. }) => {
@@ -144,7 +155,9 @@ fn run(dialogue: &Dialogue, body: &Rehearse, domains: &DomainLists, clock: Times
         Err(error) => {
             // After an edit of the outline, answers further on may not fit any more: keep those that do.
             let line = match &error {
-                ScriptError::Refused { line, .. } | ScriptError::Ended { line } | ScriptError::Unknown { line, .. } => *line,
+                ScriptError::Refused { line, .. } | ScriptError::Ended { line } | ScriptError::Unknown { line, .. } => {
+                    *line
+                }
             };
             refused = Some(match error {
                 ScriptError::Refused { refusal, .. } => refusal.to_string(),
@@ -166,10 +179,14 @@ pub(crate) async fn rehearse(
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
     let domains = app.store.domains(person.workspace_id).await?.lists;
     let now = app.store.now();
-    let (dialogue, ran) = app.busy.work(move || (run(&draft.body, &body, &domains, now), draft.body)).await.map(|(ran, dialogue)| (dialogue, ran))?;
+    let (dialogue, ran) = app
+        .busy
+        .work(move || (run(&draft.body, &body, &domains, now), draft.body))
+        .await
+        .map(|(ran, dialogue)| (dialogue, ran))?;
     let Run { plan, events, state, refused, unread, .. } = ran?;
     let card = dialogue.default_card();
-    let (least, most) = card.map_or((0, 0), lumbo_core::score::bounds);
+    let (least, most) = card.map_or((0, 0), lumbo_dialogue::score::bounds);
     let mut passed: Vec<String> = Vec::new();
     for event in &events {
         if let Some(turn) = event.turn()
@@ -186,7 +203,9 @@ pub(crate) async fn rehearse(
         passed,
         ended: state.closed.is_some(),
         points: state.points,
-        bands: card.map(|card| card.bands.iter().map(|band| BandMark { label: band.label.clone(), from: band.from }).collect()).unwrap_or_default(),
+        bands: card
+            .map(|card| card.bands.iter().map(|band| BandMark { label: band.label.clone(), from: band.from }).collect())
+            .unwrap_or_default(),
         least,
         most,
         refused,
@@ -229,7 +248,9 @@ pub(crate) async fn try_formula(
     let names = Names { fields: &draft.body.fields, tables: &draft.body.tables };
     let formula = match compile(&body.formula, names) {
         Ok(formula) => formula,
-        Err(error) => return Ok(Json(TriedFormula { gives: None, at: Some(error.at), says: Some(error.says), value: None })),
+        Err(error) => {
+            return Ok(Json(TriedFormula { gives: None, at: Some(error.at), says: Some(error.says), value: None }));
+        }
     };
     let domains = app.store.domains(person.workspace_id).await?.lists;
     let now = app.store.now();
@@ -251,7 +272,11 @@ pub(crate) async fn try_formula(
                 .filter(|field| !state.values.contains_key(&field.id))
                 .map(|field| field.label.as_str())
                 .collect();
-            if missing.is_empty() { "missing".to_owned() } else { format!("missing: {} not answered yet", missing.join(", ")) }
+            if missing.is_empty() {
+                "missing".to_owned()
+            } else {
+                format!("missing: {} not answered yet", missing.join(", "))
+            }
         }
         Err(error) => format!("none: {error}"),
     };
@@ -284,8 +309,11 @@ pub(crate) async fn read_condition(
     Body(body): Body<TypedCondition>,
 ) -> Result<Json<ReadCondition>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
-    let read = condition::typed(&body.text, &draft.body.fields, &draft.body.language)
-        .and_then(|condition| condition::ready(&condition, &draft.body.fields).map(|_| condition).map_err(|says| condition::TypedError { at: 0, says }));
+    let read = condition::typed(&body.text, &draft.body.fields, &draft.body.language).and_then(|condition| {
+        condition::ready(&condition, &draft.body.fields)
+            .map(|_| condition)
+            .map_err(|says| condition::TypedError { at: 0, says })
+    });
     Ok(Json(match read {
         Ok(condition) => ReadCondition { condition: Some(condition), at: None, says: None },
         Err(error) => ReadCondition { condition: None, at: Some(error.at), says: Some(error.says) },

@@ -2,8 +2,8 @@
 
 use axum::Json;
 use axum::extract::{Path, Query, State};
-use lumbo_core::file::Dialogue;
-use lumbo_core::outline::{Compared, compare};
+use lumbo_dialogue::file::Dialogue;
+use lumbo_outline::{Compared, compare};
 use lumbo_store::ReleaseRow;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -30,7 +30,11 @@ pub(crate) struct MadeRelease {
     number: i32,
 }
 
-pub(crate) async fn list(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<Vec<ReleaseRow>>, Problem> {
+pub(crate) async fn list(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+) -> Result<Json<Vec<ReleaseRow>>, Problem> {
     app.store.draft(person.workspace_id, path.dialogue).await?;
     Ok(Json(app.store.releases(person.workspace_id, path.dialogue).await?))
 }
@@ -82,7 +86,11 @@ pub(crate) async fn compare_two(
 }
 
 /// A release's dialogue, to bring it back as the draft.
-pub(crate) async fn body(State(app): State<App>, Writer(person): Writer, Path(path): Path<ReleasePath>) -> Result<Json<Dialogue>, Problem> {
+pub(crate) async fn body(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<ReleasePath>,
+) -> Result<Json<Dialogue>, Problem> {
     Ok(Json(app.store.release_body(person.workspace_id, path.dialogue, path.number).await?))
 }
 

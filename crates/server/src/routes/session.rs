@@ -59,8 +59,18 @@ impl From<Person> for Me {
 /// Longest address and password that are looked at.
 const LIMIT: usize = 300;
 
-pub(crate) async fn sign_in(State(app): State<App>, session: axum::Extension<Session>, Body(body): Body<SignIn>) -> Result<Json<Me>, Problem> {
-    let refused = || Problem::new(StatusCode::UNAUTHORIZED, "wrong-sign-in", "That address and password do not go together. Check both and try again.");
+pub(crate) async fn sign_in(
+    State(app): State<App>,
+    session: axum::Extension<Session>,
+    Body(body): Body<SignIn>,
+) -> Result<Json<Me>, Problem> {
+    let refused = || {
+        Problem::new(
+            StatusCode::UNAUTHORIZED,
+            "wrong-sign-in",
+            "That address and password do not go together. Check both and try again.",
+        )
+    };
     if body.email.len() > LIMIT || body.password.len() > LIMIT {
         return Err(refused());
     }
@@ -70,7 +80,10 @@ pub(crate) async fn sign_in(State(app): State<App>, session: axum::Extension<Ses
     let person = person.filter(|_| fits).ok_or_else(refused)?;
     // A new id for the session, so that one fixed beforehand is worth nothing.
     session.cycle_id().await.map_err(|_| Problem::away())?;
-    session.insert(KEY, SignedIn { workspace: person.workspace_id, person: person.id }).await.map_err(|_| Problem::away())?;
+    session
+        .insert(KEY, SignedIn { workspace: person.workspace_id, person: person.id })
+        .await
+        .map_err(|_| Problem::away())?;
     Ok(Json(person.into()))
 }
 

@@ -1,12 +1,13 @@
-//! Settings of the workspace: its own e-mail domains, and the secrets with which its sites sign what they know of visitors.
+//! Settings of the workspace: its own e-mail domains, and the secrets with which its sites sign what they know of
+//! visitors.
 
 use axum::Json;
 use axum::extract::{Path, State};
 use axum::http::StatusCode;
 use base64::Engine;
 use base64::engine::general_purpose::URL_SAFE_NO_PAD;
-use lumbo_core::field::domains::DomainLists;
-use lumbo_core::talk::PrefillTo;
+use lumbo_dialogue::talk::PrefillTo;
+use lumbo_reading::domains::DomainLists;
 use lumbo_store::{Domains, VisitorKeyRow};
 use rand::RngCore;
 use schemars::JsonSchema;
@@ -30,7 +31,11 @@ pub(crate) struct DomainsView {
 
 impl From<Domains> for DomainsView {
     fn from(domains: Domains) -> Self {
-        Self { revision: domains.revision, allow: domains.lists.allow.into_iter().collect(), deny: domains.lists.deny.into_iter().collect() }
+        Self {
+            revision: domains.revision,
+            allow: domains.lists.allow.into_iter().collect(),
+            deny: domains.lists.deny.into_iter().collect(),
+        }
     }
 }
 
@@ -50,12 +55,20 @@ pub(crate) struct NewDomains {
     deny: Vec<String>,
 }
 
-pub(crate) async fn set_domains(State(app): State<App>, Writer(person): Writer, Body(new): Body<NewDomains>) -> Result<Json<DomainsView>, Problem> {
-    let lists = DomainLists::of(&new.allow, &new.deny).map_err(|error| Problem::bad(crate::problem::sentence(&error.to_string())))?;
+pub(crate) async fn set_domains(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Body(new): Body<NewDomains>,
+) -> Result<Json<DomainsView>, Problem> {
+    let lists = DomainLists::of(&new.allow, &new.deny)
+        .map_err(|error| Problem::bad(crate::problem::sentence(&error.to_string())))?;
     Ok(Json(app.store.set_domains(person.workspace_id, new.base, &lists).await?.into()))
 }
 
-pub(crate) async fn visitor_keys(State(app): State<App>, Writer(person): Writer) -> Result<Json<Vec<VisitorKeyRow>>, Problem> {
+pub(crate) async fn visitor_keys(
+    State(app): State<App>,
+    Writer(person): Writer,
+) -> Result<Json<Vec<VisitorKeyRow>>, Problem> {
     Ok(Json(app.store.visitor_keys(person.workspace_id).await?))
 }
 
@@ -68,7 +81,10 @@ pub(crate) struct NewVisitorKey {
     secret: String,
 }
 
-pub(crate) async fn add_visitor_key(State(app): State<App>, Writer(person): Writer) -> Result<Json<NewVisitorKey>, Problem> {
+pub(crate) async fn add_visitor_key(
+    State(app): State<App>,
+    Writer(person): Writer,
+) -> Result<Json<NewVisitorKey>, Problem> {
     let mut bytes = [0_u8; 38];
     rand::rng().fill_bytes(&mut bytes);
     let made = NewVisitorKey { id: hex::encode(&bytes[..6]), secret: URL_SAFE_NO_PAD.encode(&bytes[6..]) };
@@ -83,7 +99,11 @@ pub(crate) struct KeyPath {
     key: String,
 }
 
-pub(crate) async fn remove_visitor_key(State(app): State<App>, Writer(person): Writer, Path(path): Path<KeyPath>) -> Result<StatusCode, Problem> {
+pub(crate) async fn remove_visitor_key(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<KeyPath>,
+) -> Result<StatusCode, Problem> {
     app.store.remove_visitor_key(person.workspace_id, &path.key).await?;
     Ok(StatusCode::NO_CONTENT)
 }
@@ -114,7 +134,11 @@ pub(crate) struct TokenValue {
     text: String,
 }
 
-pub(crate) async fn try_token(State(app): State<App>, Writer(person): Writer, Body(tried): Body<TriedToken>) -> Result<Json<TokenView>, Problem> {
+pub(crate) async fn try_token(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Body(tried): Body<TriedToken>,
+) -> Result<Json<TokenView>, Problem> {
     let token = tried.token.trim();
     let read = match visitor::key_of(token) {
         Ok(key) => match app.store.visitor_secret(person.workspace_id, &key).await? {
@@ -129,7 +153,14 @@ pub(crate) async fn try_token(State(app): State<App>, Writer(person): Writer, Bo
                 PrefillTo::Key(key) => key,
                 PrefillTo::Type(kind) => format!("the first {}", kind.name().replace('_', " ")),
             };
-            TokenView { refused: None, known: visitor.known.into_iter().map(|known| TokenValue { to: named(known.to), text: known.text }).collect() }
+            TokenView {
+                refused: None,
+                known: visitor
+                    .known
+                    .into_iter()
+                    .map(|known| TokenValue { to: named(known.to), text: known.text })
+                    .collect(),
+            }
         }
         Err(error) => TokenView { refused: Some(crate::problem::sentence(&error.to_string())), known: Vec::new() },
     }))

@@ -36,7 +36,11 @@ pub(crate) async fn present(
     Ok(Json(app.store.present(person.workspace_id, path.dialogue, person.id, at).await?))
 }
 
-pub(crate) async fn comments(State(app): State<App>, Writer(person): Writer, Path(path): Path<DialoguePath>) -> Result<Json<Vec<Comment>>, Problem> {
+pub(crate) async fn comments(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+) -> Result<Json<Vec<Comment>>, Problem> {
     app.store.draft(person.workspace_id, path.dialogue).await?;
     Ok(Json(app.store.comments(person.workspace_id, path.dialogue).await?))
 }

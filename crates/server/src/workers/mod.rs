@@ -49,7 +49,8 @@ pub(crate) async fn work(store: Store, mut stop: watch::Receiver<bool>) {
     }
     let _ = tokio::time::timeout(FINISH, async { while tasks.join_next().await.is_some() {} }).await;
     tasks.abort_all();
-    let unfinished: Vec<Job> = jobs.lock().unwrap_or_else(PoisonError::into_inner).drain().map(|(_, job)| job).collect();
+    let unfinished: Vec<Job> =
+        jobs.lock().unwrap_or_else(PoisonError::into_inner).drain().map(|(_, job)| job).collect();
     for job in unfinished {
         if let Err(error) = store.end_job(&job, Ended::GivenBack, 0.5).await {
             tracing::warn!(job = %job.id, %error, "a job could not be given back; its lease runs out");
@@ -133,7 +134,8 @@ async fn look_after(store: &Store) {
         Ok(counts) => {
             for count in counts {
                 let gauge = |name: &'static str, value: i64| {
-                    metrics::gauge!(name, "kind" => count.kind.clone()).set(f64::from(i32::try_from(value).unwrap_or(i32::MAX)));
+                    metrics::gauge!(name, "kind" => count.kind.clone())
+                        .set(f64::from(i32::try_from(value).unwrap_or(i32::MAX)));
                 };
                 gauge("lumbo_jobs_waiting", count.waiting);
                 gauge("lumbo_jobs_failing", count.failing);

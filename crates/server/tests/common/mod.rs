@@ -1,5 +1,11 @@
 //! The real router over a real PostgreSQL: one database per test, with two workspaces that must never see each other.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, dead_code, reason = "helpers of tests are tests; not every suite uses all of them")]
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    dead_code,
+    reason = "helpers of tests are tests; not every suite uses all of them"
+)]
 
 use std::net::SocketAddr;
 
@@ -22,7 +28,8 @@ pub const PASSWORD: &str = "winter is long";
 
 /// A fresh database.
 pub async fn database() -> String {
-    let server = std::env::var("LUMBO_TEST_DATABASE_SERVER").expect("set LUMBO_TEST_DATABASE_SERVER to a PostgreSQL server, or run ./test, which does");
+    let server = std::env::var("LUMBO_TEST_DATABASE_SERVER")
+        .expect("set LUMBO_TEST_DATABASE_SERVER to a PostgreSQL server, or run ./test, which does");
     let name = format!("test_{}", Uuid::new_v4().simple());
     let mut admin = PgConnection::connect(&format!("{server}/postgres")).await.unwrap();
     admin.execute(sqlx::AssertSqlSafe(format!("create database {name}"))).await.unwrap();
@@ -50,7 +57,8 @@ pub struct Answer {
 
 impl Fixture {
     pub async fn new() -> Self {
-        Self::with(&Config { sign_ins_per_minute: 10_000, prospect_requests_per_minute: 100_000, ..Config::default() }).await
+        Self::with(&Config { sign_ins_per_minute: 10_000, prospect_requests_per_minute: 100_000, ..Config::default() })
+            .await
     }
 
     pub async fn with(config: &Config) -> Self {
@@ -59,17 +67,30 @@ impl Fixture {
         let hash = lumbo_server::hash_password(PASSWORD).unwrap();
         let mut dialogues = Vec::new();
         for slug in ["a", "b"] {
-            let emails: Vec<(String, Role)> =
-                [("author", Role::Author), ("rep", Role::Rep), ("rep2", Role::Rep), ("lead", Role::RepLead), ("admin", Role::Administrator)]
-                    .into_iter()
-                    .map(|(name, role)| (format!("{name}@{slug}.example"), role))
-                    .collect();
-            let people: Vec<NewPerson<'_>> = emails.iter().map(|(email, role)| NewPerson { email, name: email, role: *role, password_hash: &hash }).collect();
+            let emails: Vec<(String, Role)> = [
+                ("author", Role::Author),
+                ("rep", Role::Rep),
+                ("rep2", Role::Rep),
+                ("lead", Role::RepLead),
+                ("admin", Role::Administrator),
+            ]
+            .into_iter()
+            .map(|(name, role)| (format!("{name}@{slug}.example"), role))
+            .collect();
+            let people: Vec<NewPerson<'_>> = emails
+                .iter()
+                .map(|(email, role)| NewPerson { email, name: email, role: *role, password_hash: &hash })
+                .collect();
             let rep = format!("rep@{slug}.example");
             let members = [(rep.as_str(), 1)];
-            let queues = ["aldermoor", "saltwick", "senior"].map(|key| NewQueue { key, name: key, members: &members, fixed_owner: None });
+            let queues = ["aldermoor", "saltwick", "senior"].map(|key| NewQueue {
+                key,
+                name: key,
+                members: &members,
+                fixed_owner: None,
+            });
             let workspace = store.create_workspace(slug, slug, &people, &queues).await.unwrap();
-            let mut dialogue = lumbo_core::file::load(DEMO).unwrap();
+            let mut dialogue = lumbo_dialogue::file::load(DEMO).unwrap();
             dialogue.id = format!("storage-{slug}");
             let id = store.create_dialogue(workspace, None, &dialogue).await.unwrap();
             store.release(workspace, id, None, 1, "first").await.unwrap();
@@ -87,7 +108,11 @@ impl Fixture {
         let response = self.app.clone().oneshot(request).await.unwrap();
         let status = response.status();
         let headers = response.headers().clone();
-        let cookie = headers.get(header::SET_COOKIE).and_then(|value| value.to_str().ok()).and_then(|value| value.split(';').next()).map(str::to_owned);
+        let cookie = headers
+            .get(header::SET_COOKIE)
+            .and_then(|value| value.to_str().ok())
+            .and_then(|value| value.split(';').next())
+            .map(str::to_owned);
         let bytes = response.into_body().collect().await.unwrap().to_bytes();
         let text = String::from_utf8_lossy(&bytes).into_owned();
         Answer { status, json: serde_json::from_str(&text).unwrap_or(Value::Null), text, cookie, headers }
@@ -95,7 +120,11 @@ impl Fixture {
 
     /// A request as our own pages make it: same origin, perhaps with a session.
     pub fn request(method: &Method, path: &str, cookie: Option<&str>, body: Option<&Value>) -> Request<Body> {
-        let mut request = Request::builder().method(method).uri(path).header(header::HOST, "lumbo.example").header(header::ORIGIN, "https://lumbo.example");
+        let mut request = Request::builder()
+            .method(method)
+            .uri(path)
+            .header(header::HOST, "lumbo.example")
+            .header(header::ORIGIN, "https://lumbo.example");
         if let Some(cookie) = cookie {
             request = request.header(header::COOKIE, cookie);
         }
@@ -119,7 +148,8 @@ impl Fixture {
 
     /// Signs somebody in and gives the session's cookie.
     pub async fn sign_in(&self, email: &str) -> String {
-        let answer = self.call(Method::POST, "/api/sign-in", None, Some(json!({"email": email, "password": PASSWORD}))).await;
+        let answer =
+            self.call(Method::POST, "/api/sign-in", None, Some(json!({"email": email, "password": PASSWORD}))).await;
         assert_eq!(answer.status, StatusCode::OK, "{answer:?}");
         answer.cookie.unwrap()
     }
@@ -134,7 +164,9 @@ impl Fixture {
     }
 
     pub async fn begin(&self, slug: &str) -> String {
-        let started = self.prospect(Method::POST, &format!("/api/p/{slug}/conversations"), None, Some(json!({"id": "start"}))).await;
+        let started = self
+            .prospect(Method::POST, &format!("/api/p/{slug}/conversations"), None, Some(json!({"id": "start"})))
+            .await;
         assert_eq!(started.status, StatusCode::OK, "{started:?}");
         started.json["token"].as_str().unwrap().to_owned()
     }
@@ -149,7 +181,11 @@ impl Fixture {
     pub async fn file_lead(&self, slug: &str, company: &str) -> String {
         let token = self.begin(slug).await;
         let email = format!("pia@{company}.example");
-        for (index, text) in ["storage", "frozen", "no", "340", "owner", "Pia Lindqvist", company, &email, "020 7946 0014"].iter().enumerate() {
+        for (index, text) in
+            ["storage", "frozen", "no", "340", "owner", "Pia Lindqvist", company, &email, "020 7946 0014"]
+                .iter()
+                .enumerate()
+        {
             let answer = self.say(&token, index + 1, text).await;
             assert_eq!(answer.status, StatusCode::OK, "{text}: {answer:?}");
         }

@@ -52,7 +52,8 @@ impl Real {
         let mut stream = self.socket([127, 0, 0, 1]).await.unwrap();
         let length = body.len();
         let request = format!(
-            "{method} {path} HTTP/1.1\r\nHost: lumbo.example\r\nOrigin: https://lumbo.example\r\nConnection: close\r\nContent-Type: application/json\r\nContent-Length: {length}\r\n{headers}\r\n{body}"
+            "{method} {path} HTTP/1.1\r\nHost: lumbo.example\r\nOrigin: https://lumbo.example\r\nConnection: \
+             close\r\nContent-Type: application/json\r\nContent-Length: {length}\r\n{headers}\r\n{body}"
         );
         stream.write_all(request.as_bytes()).await.unwrap();
         let mut answer = Vec::new();
@@ -67,7 +68,10 @@ impl Real {
     pub async fn events(&self, topics: &str, cookie: &str, last: Option<&str>) -> Events {
         let mut stream = self.socket([127, 0, 0, 1]).await.unwrap();
         let last = last.map(|id| format!("Last-Event-ID: {id}\r\n")).unwrap_or_default();
-        let request = format!("GET /api/live?topics={topics} HTTP/1.1\r\nHost: lumbo.example\r\nCookie: {cookie}\r\nAccept: text/event-stream\r\n{last}\r\n");
+        let request = format!(
+            "GET /api/live?topics={topics} HTTP/1.1\r\nHost: lumbo.example\r\nCookie: {cookie}\r\nAccept: \
+             text/event-stream\r\n{last}\r\n"
+        );
         stream.write_all(request.as_bytes()).await.unwrap();
         let mut events = Events(BufReader::new(stream));
         let status = events.line().await.unwrap();
@@ -84,7 +88,10 @@ pub type Told = (String, String, String);
 impl Events {
     async fn line(&mut self) -> Option<String> {
         let mut line = String::new();
-        let read = tokio::time::timeout(PATIENCE, self.0.read_line(&mut line)).await.expect("a line comes in time").unwrap_or(0);
+        let read = tokio::time::timeout(PATIENCE, self.0.read_line(&mut line))
+            .await
+            .expect("a line comes in time")
+            .unwrap_or(0);
         (read > 0).then(|| line.trim_end().to_owned())
     }
 

@@ -1,5 +1,5 @@
-//! Jobs: all that happens later. A row is written in the transaction that causes it, taken by a worker under a lease, and
-//! done at least once: what a handler does must be safe to do again.
+//! Jobs: all that happens later. A row is written in the transaction that causes it, taken by a worker under a lease,
+//! and done at least once: what a handler does must be safe to do again.
 //!
 //! | step | how |
 //! |---|---|
@@ -14,7 +14,7 @@ mod wake;
 
 use jiff::{SignedDuration, Timestamp};
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use lumbo_core::deliver::retry;
+use lumbo_deliver::retry;
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -110,7 +110,8 @@ pub(crate) async fn set(
     sqlx::query!(
         "insert into jobs (workspace_id, id, kind, subject, key, due_at, made_at) values ($1, $2, $3, $4, $5, $6, $7)
          on conflict (workspace_id, kind, key) do update
-         set state = 'waiting', due_at = excluded.due_at, attempts = 0, failing_since = null, last_error = null, ended_at = null
+         set state = 'waiting', due_at = excluded.due_at, attempts = 0, failing_since = null,
+            last_error = null, ended_at = null
          where jobs.state in ('done', 'parked')",
         workspace,
         Uuid::now_v7(),
@@ -129,8 +130,8 @@ pub(crate) async fn set(
 const GIVEN_BACK_FOR: SignedDuration = SignedDuration::from_secs(5);
 
 impl Store {
-    /// Takes due jobs, those first that are due longest, and those whose worker has died. Every workspace's: a worker serves
-    /// them all; each job is then done within its own.
+    /// Takes due jobs, those first that are due longest, and those whose worker has died. Every workspace's: a worker
+    /// serves them all; each job is then done within its own.
     ///
     /// # Errors
     /// [`StoreError::Database`].
@@ -138,11 +139,15 @@ impl Store {
         let now = self.now();
         let lease = Uuid::new_v4();
         let rows = sqlx::query!(
-            "with due as (select workspace_id, id from jobs where state = 'waiting' and due_at <= $3 order by due_at limit $4 for update skip locked),
-               lost as (select workspace_id, id from jobs where state = 'leased' and leased_until <= $3 order by leased_until limit $4 for update skip locked)
-             update jobs set state = 'leased', lease = $1, leased_until = $2 from (select * from due union all select * from lost) due
+            "with due as (select workspace_id, id from jobs where state = 'waiting' and due_at <= $3 order by due_at
+             limit $4 for update skip locked),
+               lost as (select workspace_id, id from jobs where state = 'leased' and leased_until <= $3
+                 order by leased_until limit $4 for update skip locked)
+             update jobs set state = 'leased', lease = $1, leased_until = $2 from (select *
+               from due union all select * from lost) due
              where jobs.workspace_id = due.workspace_id and jobs.id = due.id
-             returning jobs.workspace_id, jobs.id, kind, subject, attempts, failing_since as \"failing_since: SqlTimestamp\"",
+             returning jobs.workspace_id, jobs.id, kind, subject, attempts, failing_since
+                 as \"failing_since: SqlTimestamp\"",
             lease,
             now.saturating_add(LEASE).map_err(StoreError::kept)?.to_sqlx() as _,
             now.to_sqlx() as _,
@@ -188,8 +193,8 @@ impl Store {
         Ok(renewed.rows_affected() > 0)
     }
 
-    /// Says how an attempt ended. `chance`, from 0 up to 1, spreads the next attempt; false where the lease was lost, and
-    /// nothing was written.
+    /// Says how an attempt ended. `chance`, from 0 up to 1, spreads the next attempt; false where the lease was lost,
+    /// and nothing was written.
     ///
     /// # Errors
     /// [`StoreError::Database`].
@@ -212,7 +217,8 @@ impl Store {
             }
         };
         let written = sqlx::query!(
-            "update jobs set state = $4, due_at = $5, attempts = $6, failing_since = $7, last_error = coalesce($8, last_error), lease = null, leased_until = null,
+            "update jobs set state = $4, due_at = $5, attempts = $6, failing_since = $7, last_error = coalesce($8,
+             last_error), lease = null, leased_until = null,
                ended_at = case when $4 in ('done', 'parked') then $9::timestamptz end
              where workspace_id = $1 and id = $2 and lease = $3 and state = 'leased'",
             job.workspace,
@@ -237,9 +243,11 @@ impl Store {
     pub async fn job_counts(&self) -> Result<Vec<JobCount>, StoreError> {
         Ok(sqlx::query_as!(
             JobCount,
-            "select kind, count(*) filter (where state in ('waiting', 'leased')) as \"waiting!\", count(*) filter (where state = 'waiting' and attempts > 0) as \"failing!\",
+            "select kind, count(*) filter (where state in ('waiting', 'leased')) as \"waiting!\", count(*) filter
+             (where state = 'waiting' and attempts > 0) as \"failing!\",
                count(*) filter (where state = 'parked') as \"parked!\",
-               coalesce(extract(epoch from $1 - min(due_at) filter (where state = 'waiting' and due_at <= $1))::bigint, 0) as \"oldest!\"
+               coalesce(extract(epoch from $1 - min(due_at) filter (where state = 'waiting'
+                 and due_at <= $1))::bigint, 0) as \"oldest!\"
              from jobs where state <> 'done' group by kind order by kind",
             self.now().to_sqlx() as _
         )
@@ -254,7 +262,9 @@ impl Store {
     pub async fn tidy(&self) -> Result<(), StoreError> {
         let now = self.now();
         let before = now.saturating_sub(KEPT).map_err(StoreError::kept)?;
-        sqlx::query!("delete from jobs where state = 'done' and ended_at < $1", before.to_sqlx() as _).execute(&self.pool).await?;
+        sqlx::query!("delete from jobs where state = 'done' and ended_at < $1", before.to_sqlx() as _)
+            .execute(&self.pool)
+            .await?;
         self.forget_entries(now).await?;
         sqlx::query!("delete from sessions where expires_at < $1", now.to_sqlx() as _).execute(&self.pool).await?;
         Ok(())

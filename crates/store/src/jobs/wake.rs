@@ -1,6 +1,6 @@
-//! Waking workers and windows after a commit. The process wakes its own at once; others hear it over a connection of its
-//! own, once for all that came within 20 ms, never inside an answer's transaction. Waking is a hint: whoever is not woken
-//! finds the same at the next look.
+//! Waking workers and windows after a commit. The process wakes its own at once; others hear it over a connection of
+//! its own, once for all that came within 20 ms, never inside an answer's transaction. Waking is a hint: whoever is not
+//! woken finds the same at the next look.
 
 use std::collections::HashSet;
 use std::sync::{Arc, Mutex, PoisonError};
@@ -86,7 +86,9 @@ impl Store {
             inner.told.notified().await;
             tokio::time::sleep(GATHERED).await;
             let news: Vec<String> = inner.untold.lock().unwrap_or_else(PoisonError::into_inner).drain().collect();
-            let told = sqlx::query!("select pg_notify($1, said) from unnest($2::text[]) as said", CHANNEL, &news).fetch_all(&self.pool).await;
+            let told = sqlx::query!("select pg_notify($1, said) from unnest($2::text[]) as said", CHANNEL, &news)
+                .fetch_all(&self.pool)
+                .await;
             if let Err(error) = told {
                 // They find it at their next look.
                 tracing::warn!(%error, "other servers could not be told");

@@ -2,8 +2,8 @@
 
 use jiff::civil::Date;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use lumbo_core::records::{AlsoGiven, LeadStatus, Source};
-use lumbo_core::talk::read_state;
+use lumbo_dialogue::talk::read_state;
+use lumbo_records::{AlsoGiven, LeadStatus, Source};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
@@ -89,13 +89,20 @@ impl Store {
     /// Says what became of a lead.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] where the person may not see it; [`StoreError::Conflict`] where it was changed meanwhile.
-    pub async fn change_outcome(&self, person: &Person, id: Uuid, change: &OutcomeChange) -> Result<LeadDetail, StoreError> {
+    /// [`StoreError::NotFound`] where the person may not see it; [`StoreError::Conflict`] where it was changed
+    /// meanwhile.
+    pub async fn change_outcome(
+        &self,
+        person: &Person,
+        id: Uuid,
+        change: &OutcomeChange,
+    ) -> Result<LeadDetail, StoreError> {
         let before = self.lead(person, id).await?;
         let now = self.now();
         let mut db = self.pool.begin().await?;
         let changed = sqlx::query!(
-            "update leads set status = $4, reason = $5, amount = $6::text::numeric, currency = $7, later_on = $8::text::date, touched_at = coalesce(touched_at, $9),
+            "update leads set status = $4, reason = $5, amount = $6::text::numeric, currency = $7, later_on =
+             $8::text::date, touched_at = coalesce(touched_at, $9),
                revision = revision + 1, changed_at = $9 where workspace_id = $1 and id = $2 and revision = $3",
             person.workspace_id,
             id,
@@ -112,7 +119,9 @@ impl Store {
         .rows_affected();
         if changed == 0 {
             let status = before.row.status.as_str().replace('_', " ");
-            return Err(StoreError::Conflict(format!("somebody changed this lead meanwhile: it is {status} now. Look at it again")));
+            return Err(StoreError::Conflict(format!(
+                "somebody changed this lead meanwhile: it is {status} now. Look at it again"
+            )));
         }
         let kind = if change.status == LeadStatus::Trying { Activity::Call } else { Activity::Status };
         log(&mut db, person.workspace_id, id, Some(person.id), kind, &words(change), now).await?;
@@ -125,14 +134,21 @@ impl Store {
     /// Puts something that was also given on file, or leaves what is there.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] where the person may not see the lead or nothing waits; [`StoreError::Conflict`] where the
-    /// address is another contact's.
-    pub async fn settle_also_given(&self, person: &Person, lead: Uuid, given: Uuid, change: AlsoGivenChange) -> Result<LeadDetail, StoreError> {
+    /// [`StoreError::NotFound`] where the person may not see the lead or nothing waits; [`StoreError::Conflict`] where
+    /// the address is another contact's.
+    pub async fn settle_also_given(
+        &self,
+        person: &Person,
+        lead: Uuid,
+        given: Uuid,
+        change: AlsoGivenChange,
+    ) -> Result<LeadDetail, StoreError> {
         self.lead(person, lead).await?;
         let (workspace, now) = (person.workspace_id, self.now());
         let mut db = self.pool.begin().await?;
         let row = sqlx::query!(
-            "update also_given set settled_at = $4, settled_by = $5, accepted = $6 where workspace_id = $1 and lead_id = $2 and id = $3 and settled_at is null
+            "update also_given set settled_at = $4, settled_by = $5, accepted = $6 where workspace_id = $1 and
+             lead_id = $2 and id = $3 and settled_at is null
              returning contact_id, what, value",
             workspace,
             lead,
@@ -175,7 +191,8 @@ impl Store {
         let (workspace, now) = (person.workspace_id, self.now());
         let mut db = self.pool.begin().await?;
         let newer = sqlx::query!(
-            "select c.id, c.release_id, c.state as \"state: Json<Box<JsonRawValue>>\", c.last_at as \"last_at: SqlTimestamp\"
+            "select c.id, c.release_id, c.state as \"state: Json<Box<JsonRawValue>>\", c.last_at
+             as \"last_at: SqlTimestamp\"
              from leads l join conversations c on c.workspace_id = l.workspace_id and c.id = l.newer
              where l.workspace_id = $1 and l.id = $2 for update of l",
             workspace,
@@ -206,20 +223,41 @@ async fn put_on_file(
 ) -> Result<(), StoreError> {
     let workspace = person.workspace_id;
     let taken = |error: sqlx::Error| match error.as_database_error() {
-        Some(found) if found.is_unique_violation() => {
-            StoreError::Conflict("this address is another contact’s. Leave it as it is; two contacts become one by merging them".into())
-        }
+        Some(found) if found.is_unique_violation() => StoreError::Conflict(
+            "this address is another contact’s. Leave it as it is; two contacts become one by merging them".into(),
+        ),
         _ => error.into(),
     };
-    let company = sqlx::query_scalar!("select company_id from leads where workspace_id = $1 and id = $2", workspace, lead).fetch_one(&mut *db).await?;
+    let company =
+        sqlx::query_scalar!("select company_id from leads where workspace_id = $1 and id = $2", workspace, lead)
+            .fetch_one(&mut *db)
+            .await?;
     let (record, field) = values::identity(what);
-    let id = if what == AlsoGiven::Company { company.ok_or(StoreError::NotFound("company on this lead"))? } else { contact };
+    let id =
+        if what == AlsoGiven::Company { company.ok_or(StoreError::NotFound("company on this lead"))? } else { contact };
     match what {
-        AlsoGiven::Name => sqlx::query!("update contacts set name = $3 where workspace_id = $1 and id = $2", workspace, id, value).execute(&mut *db).await,
-        AlsoGiven::Email => sqlx::query!("update contacts set email = $3 where workspace_id = $1 and id = $2", workspace, id, value).execute(&mut *db).await,
-        AlsoGiven::Phone => sqlx::query!("update contacts set phone = $3 where workspace_id = $1 and id = $2", workspace, id, value).execute(&mut *db).await,
-        AlsoGiven::Company => sqlx::query!("update companies set name = $3 where workspace_id = $1 and id = $2", workspace, id, value).execute(&mut *db).await,
+        AlsoGiven::Name => {
+            sqlx::query!("update contacts set name = $3 where workspace_id = $1 and id = $2", workspace, id, value)
+                .execute(&mut *db)
+                .await
+        }
+        AlsoGiven::Email => {
+            sqlx::query!("update contacts set email = $3 where workspace_id = $1 and id = $2", workspace, id, value)
+                .execute(&mut *db)
+                .await
+        }
+        AlsoGiven::Phone => {
+            sqlx::query!("update contacts set phone = $3 where workspace_id = $1 and id = $2", workspace, id, value)
+                .execute(&mut *db)
+                .await
+        }
+        AlsoGiven::Company => {
+            sqlx::query!("update companies set name = $3 where workspace_id = $1 and id = $2", workspace, id, value)
+                .execute(&mut *db)
+                .await
+        }
     }
     .map_err(taken)?;
-    values::put_identity(db, Of { workspace, record, id, source: Source::Person(person.id), at: now }, field, value).await
+    values::put_identity(db, Of { workspace, record, id, source: Source::Person(person.id), at: now }, field, value)
+        .await
 }

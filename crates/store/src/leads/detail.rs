@@ -2,9 +2,9 @@
 
 use jiff::Timestamp;
 use jiff_sqlx::Timestamp as SqlTimestamp;
-use lumbo_core::records::{AlsoGiven, RecordField};
-use lumbo_core::route::Decision;
-use lumbo_core::score::ScoreResult;
+use lumbo_dialogue::score::ScoreResult;
+use lumbo_records::{AlsoGiven, RecordField};
+use lumbo_route::Decision;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
@@ -111,17 +111,22 @@ impl Store {
     /// [`StoreError::NotFound`], also where it is somebody else's.
     pub async fn lead(&self, person: &Person, id: Uuid) -> Result<LeadDetail, StoreError> {
         let row = sqlx::query!(
-            "select l.id, l.name, l.company, l.email, l.phone, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status, l.reason, l.amount::text as amount, l.currency,
-               l.later_on::text as later_on, l.revision, l.decision as \"decision: Json<Decision>\", q.name as \"queue?\", o.name as \"owner?\",
-               coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\", d.title, r.number,
-               s.fields as \"fields: Json<Vec<RecordField>>\", s.score as \"score: Json<ScoreResult>\", s.transcript as \"transcript: Json<Vec<TranscriptLine>>\"
+            "select l.id, l.name, l.company, l.email, l.phone, l.wants, l.total, l.band_label, l.band_rank,
+             l.band_from, l.status, l.reason, l.amount::text as amount, l.currency,
+               l.later_on::text as later_on, l.revision, l.decision as \"decision: Json<Decision>\", q.name as
+                   \"queue?\", o.name as \"owner?\",
+               coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\", d.title,
+                   r.number,
+               s.fields as \"fields: Json<Vec<RecordField>>\", s.score as \"score: Json<ScoreResult>\", s.transcript
+                   as \"transcript: Json<Vec<TranscriptLine>>\"
              from leads l join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
              join dialogues d on d.workspace_id = l.workspace_id and d.id = l.dialogue_id
              join releases r on r.workspace_id = s.workspace_id and r.id = s.release_id
              left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
              left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id
              where l.workspace_id = $1 and l.id = $4
-               and ($3 or l.owner_id = $2 or exists (select from queue_members m where m.workspace_id = l.workspace_id and m.queue_id = l.queue_id and m.person_id = $2))",
+               and ($3 or l.owner_id = $2 or exists (select from queue_members m where m.workspace_id = l.workspace_id
+                 and m.queue_id = l.queue_id and m.person_id = $2))",
             person.workspace_id,
             person.id,
             person.role.sees_all_leads(),
@@ -167,7 +172,8 @@ impl Store {
 
     async fn snapshots(&self, workspace: Uuid, lead: Uuid) -> Result<Vec<SnapshotRow>, StoreError> {
         let rows = sqlx::query!(
-            "select s.conversation_id, s.filed_at as \"filed_at: SqlTimestamp\", s.band_label, s.total, s.wants, s.conversation_id = l.shows as \"shown!\",
+            "select s.conversation_id, s.filed_at as \"filed_at: SqlTimestamp\", s.band_label, s.total, s.wants,
+             s.conversation_id = l.shows as \"shown!\",
                coalesce(s.conversation_id = l.newer, false) as \"waits!\"
              from lead_snapshots s join leads l on l.workspace_id = s.workspace_id and l.id = s.lead_id
              where s.workspace_id = $1 and s.lead_id = $2 order by s.filed_at, s.conversation_id",
@@ -193,7 +199,8 @@ impl Store {
     async fn also_given(&self, workspace: Uuid, lead: Uuid) -> Result<Vec<AlsoGivenRow>, StoreError> {
         let rows = sqlx::query!(
             "select a.id, a.what, a.value, a.given_at as \"given_at: SqlTimestamp\",
-               case a.what when 'name' then k.name when 'email' then k.email when 'phone' then k.phone else c.name end as on_file
+               case a.what when 'name' then k.name when 'email' then k.email when 'phone' then k.phone
+                 else c.name end as on_file
              from also_given a join contacts k on k.workspace_id = a.workspace_id and k.id = a.contact_id
              join leads l on l.workspace_id = a.workspace_id and l.id = a.lead_id
              left join companies c on c.workspace_id = l.workspace_id and c.id = l.company_id
@@ -204,7 +211,15 @@ impl Store {
         .fetch_all(&self.pool)
         .await?;
         rows.into_iter()
-            .map(|row| Ok(AlsoGivenRow { id: row.id, what: also_given(&row.what)?, value: row.value, on_file: row.on_file, given_at: row.given_at.to_jiff() }))
+            .map(|row| {
+                Ok(AlsoGivenRow {
+                    id: row.id,
+                    what: also_given(&row.what)?,
+                    value: row.value,
+                    on_file: row.on_file,
+                    given_at: row.given_at.to_jiff(),
+                })
+            })
             .collect()
     }
 
@@ -218,6 +233,9 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        Ok(rows.into_iter().map(|row| LogRow { at: row.at.to_jiff(), person: row.person, kind: row.kind, what: row.what }).collect())
+        Ok(rows
+            .into_iter()
+            .map(|row| LogRow { at: row.at.to_jiff(), person: row.person, kind: row.kind, what: row.what })
+            .collect())
     }
 }

@@ -2,15 +2,16 @@
 
 use jiff::Timestamp;
 use jiff_sqlx::ToSqlx;
-use lumbo_core::field::domains::DomainLists;
-use lumbo_core::file::field::Record;
-use lumbo_core::outline::Plan;
-use lumbo_core::records::{
-    AlsoGiven, CompanyPlan, ContactPlan, FieldChange, Filing, LeadPlan, OwnerPlan, RecordField, Said, Source, fold, plan_filing, said, typed_values, wants,
+use lumbo_dialogue::plan::Plan;
+use lumbo_dialogue::score::ScoreResult;
+use lumbo_dialogue::talk::{Event, Line, State, prospect_view};
+use lumbo_reading::domains::DomainLists;
+use lumbo_records::{
+    AlsoGiven, CompanyPlan, ContactPlan, FieldChange, Filing, LeadPlan, OwnerPlan, RecordField, Said, Source, fold,
+    plan_filing, said, typed_values, wants,
 };
-use lumbo_core::route::Decision;
-use lumbo_core::score::ScoreResult;
-use lumbo_core::talk::{Event, Line, State, prospect_view};
+use lumbo_route::Decision;
+use lumbo_value::field::Record;
 use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
@@ -37,22 +38,34 @@ pub(crate) struct FilingOf<'a> {
 impl FilingOf<'_> {
     /// Where values go that this conversation said of a record.
     fn values_of(&self, record: &'static str, id: Uuid) -> Of {
-        Of { workspace: self.spot.workspace, record, id, source: Source::Conversation(self.spot.conversation), at: self.now }
+        Of {
+            workspace: self.spot.workspace,
+            record,
+            id,
+            source: Source::Conversation(self.spot.conversation),
+            at: self.now,
+        }
     }
 }
 
 /// Files a lead, or updates the one that this conversation filed or joined before.
 pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(), StoreError> {
     let Spot { workspace, conversation, .. } = of.spot;
-    let subject =
-        sqlx::query_scalar!("select subject from conversations where workspace_id = $1 and id = $2", workspace, conversation).fetch_one(&mut *db).await?;
+    let subject = sqlx::query_scalar!(
+        "select subject from conversations where workspace_id = $1 and id = $2",
+        workspace,
+        conversation
+    )
+    .fetch_one(&mut *db)
+    .await?;
     let said = said(of.plan, of.state, conversation, subject, of.score, of.domains);
     let on_file = on_file::read(db, of, &said).await?;
     let filing = plan_filing(&said, &on_file, of.now);
     let company = write_company(db, of, &said, &filing).await?;
     let contact = write_contact(db, of, &said, &filing, company).await?;
     for change in &filing.changes {
-        let (record, id) = if change.field.record == Record::Company { ("company", company) } else { ("contact", Some(contact)) };
+        let (record, id) =
+            if change.field.record == Record::Company { ("company", company) } else { ("contact", Some(contact)) };
         if let Some(id) = id {
             put_change(db, of, record, id, change).await?;
         }
@@ -60,11 +73,19 @@ pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(),
     let lead = write_lead(db, of, &said, &filing, contact, company).await?;
     write_also_given(db, of, &filing, contact, lead).await?;
     if let Some(taken_out) = filing.takes_out {
-        sqlx::query!("delete from also_given where workspace_id = $1 and contact_id = $2", workspace, taken_out).execute(&mut *db).await?;
-        sqlx::query!("delete from record_values where workspace_id = $1 and record = 'contact' and record_id = $2", workspace, taken_out)
+        sqlx::query!("delete from also_given where workspace_id = $1 and contact_id = $2", workspace, taken_out)
             .execute(&mut *db)
             .await?;
-        sqlx::query!("delete from contacts where workspace_id = $1 and id = $2", workspace, taken_out).execute(&mut *db).await?;
+        sqlx::query!(
+            "delete from record_values where workspace_id = $1 and record = 'contact' and record_id = $2",
+            workspace,
+            taken_out
+        )
+        .execute(&mut *db)
+        .await?;
+        sqlx::query!("delete from contacts where workspace_id = $1 and id = $2", workspace, taken_out)
+            .execute(&mut *db)
+            .await?;
     }
     live::add(db, workspace, Topic::Leads, "lead", of.now).await
 }
@@ -74,20 +95,33 @@ fn put(filing: &Filing, what: AlsoGiven) -> Option<&str> {
 }
 
 /// Keeps a part of who they are with its source, where the filing puts it on the record.
-async fn put_who(db: &mut PgConnection, of: &FilingOf<'_>, filing: &Filing, what: AlsoGiven, id: Uuid) -> Result<(), StoreError> {
+async fn put_who(
+    db: &mut PgConnection,
+    of: &FilingOf<'_>,
+    filing: &Filing,
+    what: AlsoGiven,
+    id: Uuid,
+) -> Result<(), StoreError> {
     let Some(text) = put(filing, what) else { return Ok(()) };
     let (record, field) = values::identity(what);
     values::put_identity(db, of.values_of(record, id), field, text).await
 }
 
-async fn write_company(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, filing: &Filing) -> Result<Option<Uuid>, StoreError> {
+async fn write_company(
+    db: &mut PgConnection,
+    of: &FilingOf<'_>,
+    said: &Said,
+    filing: &Filing,
+) -> Result<Option<Uuid>, StoreError> {
     let workspace = of.spot.workspace;
     let name = put(filing, AlsoGiven::Company);
     let id = match filing.company {
         CompanyPlan::None => return Ok(None),
         CompanyPlan::OnFile(id) => {
             if let Some(name) = name {
-                sqlx::query!("update companies set name = $3 where workspace_id = $1 and id = $2", workspace, id, name).execute(&mut *db).await?;
+                sqlx::query!("update companies set name = $3 where workspace_id = $1 and id = $2", workspace, id, name)
+                    .execute(&mut *db)
+                    .await?;
             }
             id
         }
@@ -110,13 +144,21 @@ async fn write_company(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, fi
     Ok(Some(id))
 }
 
-async fn write_contact(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, filing: &Filing, company: Option<Uuid>) -> Result<Uuid, StoreError> {
+async fn write_contact(
+    db: &mut PgConnection,
+    of: &FilingOf<'_>,
+    said: &Said,
+    filing: &Filing,
+    company: Option<Uuid>,
+) -> Result<Uuid, StoreError> {
     let workspace = of.spot.workspace;
-    let (name, email, phone) = (put(filing, AlsoGiven::Name), put(filing, AlsoGiven::Email), put(filing, AlsoGiven::Phone));
+    let (name, email, phone) =
+        (put(filing, AlsoGiven::Name), put(filing, AlsoGiven::Email), put(filing, AlsoGiven::Phone));
     let id = match filing.contact {
         ContactPlan::OnFile(id) => {
             sqlx::query!(
-                "update contacts set name = coalesce($3, name), email = coalesce($4, email), phone = coalesce($5, phone), company_id = coalesce(company_id, $6),
+                "update contacts set name = coalesce($3, name), email = coalesce($4, email), phone = coalesce($5,
+                 phone), company_id = coalesce(company_id, $6),
                    subject = coalesce(subject, $7) where workspace_id = $1 and id = $2",
                 workspace,
                 id,
@@ -133,7 +175,8 @@ async fn write_contact(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, fi
         ContactPlan::New => {
             let id = Uuid::now_v7();
             sqlx::query!(
-                "insert into contacts (id, workspace_id, company_id, name, email, phone, subject, made_at) values ($1, $2, $3, $4, $5, $6, $7, $8)",
+                "insert into contacts (id, workspace_id, company_id, name, email, phone, subject, made_at) values
+                 ($1, $2, $3, $4, $5, $6, $7, $8)",
                 id,
                 workspace,
                 company,
@@ -154,15 +197,25 @@ async fn write_contact(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, fi
     Ok(id)
 }
 
-async fn put_change(db: &mut PgConnection, of: &FilingOf<'_>, record: &'static str, id: Uuid, change: &FieldChange) -> Result<(), StoreError> {
+async fn put_change(
+    db: &mut PgConnection,
+    of: &FilingOf<'_>,
+    record: &'static str,
+    id: Uuid,
+    change: &FieldChange,
+) -> Result<(), StoreError> {
     let RecordField { id: field, key, label, kind, shown, .. } = &change.field;
-    values::put(db, of.values_of(record, id), Named { id: field, key, label, kind: kind.name() }, &change.value, shown).await
+    values::put(db, of.values_of(record, id), Named { id: field, key, label, kind: kind.name() }, &change.value, shown)
+        .await
 }
 
 /// What was said, up to the filing.
 async fn transcript(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<Vec<TranscriptLine>, StoreError> {
     let events = events_of(db, of.spot.workspace, of.spot.conversation).await?;
-    let until = events.iter().rposition(|event| matches!(event, Event::Filed { filing, .. } if *filing == of.filing)).unwrap_or(events.len());
+    let until = events
+        .iter()
+        .rposition(|event| matches!(event, Event::Filed { filing, .. } if *filing == of.filing))
+        .unwrap_or(events.len());
     let lines = prospect_view(of.plan, of.state, &events[..until]).lines;
     Ok(lines
         .into_iter()
@@ -173,14 +226,22 @@ async fn transcript(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<Vec<Tran
         .collect())
 }
 
-async fn write_lead(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, filing: &Filing, contact: Uuid, company: Option<Uuid>) -> Result<Uuid, StoreError> {
+async fn write_lead(
+    db: &mut PgConnection,
+    of: &FilingOf<'_>,
+    said: &Said,
+    filing: &Filing,
+    contact: Uuid,
+    company: Option<Uuid>,
+) -> Result<Uuid, StoreError> {
     let Spot { workspace, dialogue, conversation, .. } = of.spot;
     let lead = match filing.lead {
         LeadPlan::Own(id) | LeadPlan::Joins(id) => id,
         LeadPlan::New => {
             let id = Uuid::now_v7();
             sqlx::query!(
-                "insert into leads (id, workspace_id, dialogue_id, contact_id, company_id, decision, filed_at, changed_at, shows, revision) values ($1, $2, $3, $4, $5, $6, $7, $7, $8, 0)",
+                "insert into leads (id, workspace_id, dialogue_id, contact_id, company_id, decision, filed_at,
+                 changed_at, shows, revision) values ($1, $2, $3, $4, $5, $6, $7, $7, $8, 0)",
                 id,
                 workspace,
                 dialogue,
@@ -204,9 +265,15 @@ async fn write_lead(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, filin
     if filing.shows {
         show_snapshot(db, workspace, lead, conversation, of.now).await?;
         keep_typed_values(db, workspace, lead, of.plan, of.state).await?;
-        sqlx::query!("update leads set contact_id = $3, company_id = $4 where workspace_id = $1 and id = $2", workspace, lead, contact, company)
-            .execute(&mut *db)
-            .await?;
+        sqlx::query!(
+            "update leads set contact_id = $3, company_id = $4 where workspace_id = $1 and id = $2",
+            workspace,
+            lead,
+            contact,
+            company
+        )
+        .execute(&mut *db)
+        .await?;
     } else {
         sqlx::query!(
             "update leads set newer = $3, revision = revision + 1, changed_at = $4 where workspace_id = $1 and id = $2",
@@ -226,12 +293,16 @@ async fn write_lead(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, filin
 async fn write_snapshot(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, lead: Uuid) -> Result<(), StoreError> {
     let transcript = transcript(db, of).await?;
     sqlx::query!(
-        "insert into lead_snapshots (workspace_id, conversation_id, lead_id, release_id, name, email, phone, company, fields, score, total, band, band_label, band_from, band_rank,
+        "insert into lead_snapshots (workspace_id, conversation_id, lead_id, release_id, name, email, phone, company,
+         fields, score, total, band, band_label, band_from, band_rank,
            transcript, wants, filings, filed_at, changed_at)
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $19)
-         on conflict (workspace_id, conversation_id) do update set name = excluded.name, email = excluded.email, phone = excluded.phone, company = excluded.company,
-           fields = excluded.fields, score = excluded.score, total = excluded.total, band = excluded.band, band_label = excluded.band_label, band_from = excluded.band_from,
-           band_rank = excluded.band_rank, transcript = excluded.transcript, wants = excluded.wants, filings = excluded.filings, changed_at = excluded.changed_at",
+         on conflict (workspace_id, conversation_id) do update
+           set name = excluded.name, email = excluded.email, phone = excluded.phone, company = excluded.company,
+           fields = excluded.fields, score = excluded.score, total = excluded.total, band = excluded.band, band_label = excluded.band_label,
+            band_from = excluded.band_from,
+           band_rank = excluded.band_rank, transcript = excluded.transcript, wants = excluded.wants, filings = excluded.filings,
+            changed_at = excluded.changed_at",
         of.spot.workspace,
         of.spot.conversation,
         lead,
@@ -258,11 +329,20 @@ async fn write_snapshot(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, l
 }
 
 /// Makes a lead show what one of its conversations said.
-pub(super) async fn show_snapshot(db: &mut PgConnection, workspace: Uuid, lead: Uuid, conversation: Uuid, now: Timestamp) -> Result<(), StoreError> {
+pub(super) async fn show_snapshot(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    lead: Uuid,
+    conversation: Uuid,
+    now: Timestamp,
+) -> Result<(), StoreError> {
     let shown = sqlx::query!(
-        "update leads l set name = s.name, email = s.email, phone = s.phone, company = s.company, wants = s.wants, total = s.total, band = s.band, band_label = s.band_label,
-           band_from = s.band_from, band_rank = s.band_rank, shows = s.conversation_id, newer = null, revision = l.revision + 1, changed_at = $4
-         from lead_snapshots s where l.workspace_id = $1 and l.id = $2 and s.workspace_id = $1 and s.lead_id = $2 and s.conversation_id = $3
+        "update leads l set name = s.name, email = s.email, phone = s.phone, company = s.company, wants = s.wants,
+         total = s.total, band = s.band, band_label = s.band_label,
+           band_from = s.band_from, band_rank = s.band_rank, shows = s.conversation_id, newer = null,
+            revision = l.revision + 1, changed_at = $4
+         from lead_snapshots s where l.workspace_id = $1 and l.id = $2 and s.workspace_id = $1 and s.lead_id = $2
+           and s.conversation_id = $3
          returning l.name, l.company, l.email, l.phone, l.wants",
         workspace,
         lead,
@@ -271,24 +351,43 @@ pub(super) async fn show_snapshot(db: &mut PgConnection, workspace: Uuid, lead: 
     )
     .fetch_one(&mut *db)
     .await?;
-    let said: Vec<String> = [shown.name, shown.company, shown.email, shown.phone, Some(shown.wants)].into_iter().flatten().collect();
-    sqlx::query!("update leads set search = $3 where workspace_id = $1 and id = $2", workspace, lead, fold(&said.join(" "))).execute(db).await?;
+    let said: Vec<String> =
+        [shown.name, shown.company, shown.email, shown.phone, Some(shown.wants)].into_iter().flatten().collect();
+    sqlx::query!(
+        "update leads set search = $3 where workspace_id = $1 and id = $2",
+        workspace,
+        lead,
+        fold(&said.join(" "))
+    )
+    .execute(db)
+    .await?;
     Ok(())
 }
 
 /// Keeps what a lead holds, typed, in the place of what it held before.
-pub(super) async fn keep_typed_values(db: &mut PgConnection, workspace: Uuid, lead: Uuid, plan: &Plan, state: &State) -> Result<(), StoreError> {
+pub(super) async fn keep_typed_values(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    lead: Uuid,
+    plan: &Plan,
+    state: &State,
+) -> Result<(), StoreError> {
     let values = typed_values(plan, state);
-    sqlx::query!("delete from lead_values where workspace_id = $1 and lead_id = $2", workspace, lead).execute(&mut *db).await?;
+    sqlx::query!("delete from lead_values where workspace_id = $1 and lead_id = $2", workspace, lead)
+        .execute(&mut *db)
+        .await?;
     let fields: Vec<String> = values.iter().map(|value| value.field.clone()).collect();
     let texts: Vec<Option<String>> = values.iter().map(|value| value.text.clone()).collect();
-    let numbers: Vec<Option<String>> = values.iter().map(|value| value.number.map(|number| number.to_string())).collect();
+    let numbers: Vec<Option<String>> =
+        values.iter().map(|value| value.number.map(|number| number.to_string())).collect();
     let dates: Vec<Option<String>> = values.iter().map(|value| value.date.map(|date| date.to_string())).collect();
     let yes: Vec<Option<bool>> = values.iter().map(|value| value.yes).collect();
     sqlx::query!(
-        "insert into lead_values (workspace_id, lead_id, field_id, place, text_value, number_value, date_value, yes_value)
+        "insert into lead_values (workspace_id, lead_id, field_id, place, text_value, number_value, date_value,
+         yes_value)
          select $1, $2, n.field, n.place, n.words, n.number::numeric, n.day::date, n.yes
-         from unnest($3::text[], $4::text[], $5::text[], $6::text[], $7::boolean[]) with ordinality as n (field, words, number, day, yes, place)",
+         from unnest($3::text[], $4::text[], $5::text[], $6::text[], $7::boolean[])
+            with ordinality as n (field, words, number, day, yes, place)",
         workspace,
         lead,
         &fields,
@@ -312,10 +411,15 @@ async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan,
     let mut decision = of.decision.clone();
     match (queue, pick) {
         (Some(queue), Some(pick)) => {
-            let name = sqlx::query_scalar!("select name from queues where workspace_id = $1 and id = $2", workspace, queue).fetch_one(&mut *db).await?;
+            let name =
+                sqlx::query_scalar!("select name from queues where workspace_id = $1 and id = $2", workspace, queue)
+                    .fetch_one(&mut *db)
+                    .await?;
             decision.steps.push(pick.says(&name));
         }
-        _ => decision.steps.extend(decision.queue.as_ref().map(|key| format!("there is no queue {key} in this workspace: nobody owns it"))),
+        _ => decision.steps.extend(
+            decision.queue.as_ref().map(|key| format!("there is no queue {key} in this workspace: nobody owns it")),
+        ),
     }
     sqlx::query!(
         "update leads set queue_id = $3, owner_id = $4, decision = $5 where workspace_id = $1 and id = $2",
@@ -331,12 +435,22 @@ async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan,
 }
 
 /// Keeps beside what is on file what this conversation said otherwise; what it corrected since is taken back.
-async fn write_also_given(db: &mut PgConnection, of: &FilingOf<'_>, filing: &Filing, contact: Uuid, lead: Uuid) -> Result<(), StoreError> {
-    let (whats, values): (Vec<String>, Vec<String>) =
-        filing.also_given.iter().map(|(what, value)| (super::change::also_given_name(*what).to_owned(), value.clone())).unzip();
+async fn write_also_given(
+    db: &mut PgConnection,
+    of: &FilingOf<'_>,
+    filing: &Filing,
+    contact: Uuid,
+    lead: Uuid,
+) -> Result<(), StoreError> {
+    let (whats, values): (Vec<String>, Vec<String>) = filing
+        .also_given
+        .iter()
+        .map(|(what, value)| (super::change::also_given_name(*what).to_owned(), value.clone()))
+        .unzip();
     sqlx::query!(
         "delete from also_given a where workspace_id = $1 and conversation_id = $2 and settled_at is null
-           and not exists (select from unnest($3::text[], $4::text[]) as n (what, value) where n.what = a.what and n.value = a.value)",
+           and not exists (select from unnest($3::text[], $4::text[]) as n (what, value) where n.what = a.what
+             and n.value = a.value)",
         of.spot.workspace,
         of.spot.conversation,
         &whats,
@@ -346,7 +460,8 @@ async fn write_also_given(db: &mut PgConnection, of: &FilingOf<'_>, filing: &Fil
     .await?;
     for (what, value) in whats.iter().zip(&values) {
         sqlx::query!(
-            "insert into also_given (workspace_id, id, contact_id, lead_id, conversation_id, what, value, given_at) values ($1, $2, $3, $4, $5, $6, $7, $8)
+            "insert into also_given (workspace_id, id, contact_id, lead_id, conversation_id, what, value, given_at)
+             values ($1, $2, $3, $4, $5, $6, $7, $8)
              on conflict (workspace_id, conversation_id, what, value) do nothing",
             of.spot.workspace,
             Uuid::now_v7(),

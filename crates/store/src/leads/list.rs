@@ -1,9 +1,9 @@
-//! Pages of the list of leads, in the order to call, and searching it. A page begins behind the last lead of the one before,
-//! so that leads that come meanwhile neither repeat nor hide any.
+//! Pages of the list of leads, in the order to call, and searching it. A page begins behind the last lead of the one
+//! before, so that leads that come meanwhile neither repeat nor hide any.
 
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use lumbo_core::records::{LeadStatus, fold};
+use lumbo_records::{LeadStatus, fold};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -96,7 +96,14 @@ impl Place {
     }
 
     fn text(&self) -> String {
-        format!("{}.{}.{}.{}.{}", u8::from(self.closed), self.rank_down, u8::from(self.tried), self.filed_at.as_microsecond(), self.id.simple())
+        format!(
+            "{}.{}.{}.{}.{}",
+            u8::from(self.closed),
+            self.rank_down,
+            u8::from(self.tried),
+            self.filed_at.as_microsecond(),
+            self.id.simple()
+        )
     }
 
     fn parse(text: &str) -> Option<Self> {
@@ -164,19 +171,22 @@ fn pattern(search: &str) -> String {
     format!("%{}%", folded.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"))
 }
 
-/// One page by a filter of its own, so that each is read from its index. `$1` workspace, `$2` person, `$3` sees all, `$4` to
+/// One page by a filter of its own, so that each is read from its index. `$1` workspace, `$2` person, `$3` sees all,
+/// `$4` to
 /// `$8` the place, `$9` the length, `$10` the pattern.
 macro_rules! page {
     ($db:expr, $person:expr, $place:expr, $pattern:expr, $where:literal) => {
         sqlx::query_as!(
             Row,
-            "select l.id, l.name, l.company, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status, q.name as \"queue?\", o.name as \"owner?\",
+            "select l.id, l.name, l.company, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status,
+             q.name as \"queue?\", o.name as \"owner?\",
                coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\"
              from leads l
              left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
              left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id
              where l.workspace_id = $1
-               and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m where m.workspace_id = $1 and m.person_id = $2))
+               and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
+                 where m.workspace_id = $1 and m.person_id = $2))
                and (l.closed, l.rank_down, l.tried, l.filed_at, l.id) > ($4, $5, $6, $7, $8) and "
                 + $where
                 + " order by l.closed, l.rank_down, l.tried, l.filed_at, l.id limit $9",
@@ -197,8 +207,8 @@ macro_rules! page {
 }
 
 impl Store {
-    /// A page of the leads that a person may see, in the order to call: the highest band first, untried ones before tried
-    /// ones, then who has waited longest; closed ones last.
+    /// A page of the leads that a person may see, in the order to call: the highest band first, untried ones before
+    /// tried ones, then who has waited longest; closed ones last.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] for a place that no page ended at.
@@ -209,14 +219,38 @@ impl Store {
         };
         let pattern = (!query.search.trim().is_empty()).then(|| pattern(query.search));
         let mut rows = match (query.filter, pattern) {
-            (LeadFilter::Mine, None) => page!(&self.pool, person, place, None::<String>, "l.owner_id = $2 and not l.closed and $10::text is null"),
+            (LeadFilter::Mine, None) => page!(
+                &self.pool,
+                person,
+                place,
+                None::<String>,
+                "l.owner_id = $2 and not l.closed and $10::text is null"
+            ),
             (LeadFilter::Queue, None) => {
-                page!(&self.pool, person, place, None::<String>, "l.owner_id is distinct from $2 and not l.closed and $10::text is null")
+                page!(
+                    &self.pool,
+                    person,
+                    place,
+                    None::<String>,
+                    "l.owner_id is distinct from $2 and not l.closed and $10::text is null"
+                )
             }
             (LeadFilter::All, None) => page!(&self.pool, person, place, None::<String>, "$10::text is null"),
-            (LeadFilter::Mine, Some(pattern)) => page!(&self.pool, person, place, Some(pattern), "l.owner_id = $2 and not l.closed and l.search like $10"),
+            (LeadFilter::Mine, Some(pattern)) => page!(
+                &self.pool,
+                person,
+                place,
+                Some(pattern),
+                "l.owner_id = $2 and not l.closed and l.search like $10"
+            ),
             (LeadFilter::Queue, Some(pattern)) => {
-                page!(&self.pool, person, place, Some(pattern), "l.owner_id is distinct from $2 and not l.closed and l.search like $10")
+                page!(
+                    &self.pool,
+                    person,
+                    place,
+                    Some(pattern),
+                    "l.owner_id is distinct from $2 and not l.closed and l.search like $10"
+                )
             }
             (LeadFilter::All, Some(pattern)) => page!(&self.pool, person, place, Some(pattern), "l.search like $10"),
         };
@@ -244,10 +278,24 @@ mod tests {
 
     #[test]
     fn a_place_is_read_back_and_anything_else_is_none() {
-        let place = Place { closed: true, rank_down: -2, tried: true, filed_at: "2026-11-23T09:00:00.123456Z".parse().unwrap(), id: Uuid::from_u128(7) };
+        let place = Place {
+            closed: true,
+            rank_down: -2,
+            tried: true,
+            filed_at: "2026-11-23T09:00:00.123456Z".parse().unwrap(),
+            id: Uuid::from_u128(7),
+        };
         assert_eq!(Place::parse(&place.text()), Some(place));
         assert_eq!(Place::parse(&Place::first().text()), Some(Place::first()));
-        for text in ["", "1", "0.0.0.0", "2.0.0.0.00000000000000000000000000000007", "0.0.0.x.y", "0.0.0.99999999999999999999.0", "0.0.0.0.0.0"] {
+        for text in [
+            "",
+            "1",
+            "0.0.0.0",
+            "2.0.0.0.00000000000000000000000000000007",
+            "0.0.0.x.y",
+            "0.0.0.99999999999999999999.0",
+            "0.0.0.0.0.0",
+        ] {
             assert_eq!(Place::parse(text), None, "{text}");
         }
     }

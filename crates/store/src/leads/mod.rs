@@ -17,7 +17,7 @@ mod on_file;
 mod values;
 
 use jiff::Timestamp;
-use lumbo_core::talk::Who;
+use lumbo_dialogue::talk::Who;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;

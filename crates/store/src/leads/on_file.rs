@@ -1,11 +1,12 @@
-//! Reading what is on file. Locks are taken in one order always: the identities that filings match by, sorted; then rows of
-//! contacts, companies, leads and queues, each by id. Two filings at once so see each other, and never wait in a circle.
+//! Reading what is on file. Locks are taken in one order always: the identities that filings match by, sorted; then
+//! rows of contacts, companies, leads and queues, each by id. Two filings at once so see each other, and never wait in
+//! a circle.
 
 use std::collections::BTreeMap;
 
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use lumbo_core::records::{CompanyOnFile, ContactOnFile, JOINED_WITHIN, Kept, LeadOnFile, LeadStatus, OnFile, Said, Source};
-use lumbo_core::value::Value;
+use lumbo_records::{CompanyOnFile, ContactOnFile, JOINED_WITHIN, Kept, LeadOnFile, LeadStatus, OnFile, Said, Source};
+use lumbo_value::Value;
 use sha2::{Digest, Sha256};
 use sqlx::PgConnection;
 use sqlx::types::Json;
@@ -18,36 +19,53 @@ use crate::{StoreError, queues};
 pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Said) -> Result<OnFile, StoreError> {
     let workspace = filing.spot.workspace;
     lock_identities(db, workspace, said).await?;
-    let own_lead =
-        sqlx::query_scalar!("select lead_id from lead_snapshots where workspace_id = $1 and conversation_id = $2", workspace, filing.spot.conversation)
-            .fetch_optional(&mut *db)
-            .await?;
+    let own_lead = sqlx::query_scalar!(
+        "select lead_id from lead_snapshots where workspace_id = $1 and conversation_id = $2",
+        workspace,
+        filing.spot.conversation
+    )
+    .fetch_optional(&mut *db)
+    .await?;
     let own_contact = match own_lead {
-        Some(lead) => Some(sqlx::query_scalar!("select contact_id from leads where workspace_id = $1 and id = $2", workspace, lead).fetch_one(&mut *db).await?),
+        Some(lead) => Some(
+            sqlx::query_scalar!("select contact_id from leads where workspace_id = $1 and id = $2", workspace, lead)
+                .fetch_one(&mut *db)
+                .await?,
+        ),
         None => None,
     };
     // The one that the site signed comes before the one with the address.
     let matched = sqlx::query_scalar!(
-        "select id from contacts where workspace_id = $1 and (subject = $2 or lower(email) = lower($3)) order by subject is not distinct from $2 desc limit 1",
+        "select id from contacts where workspace_id = $1 and (subject = $2 or lower(email) = lower($3)) order by
+         subject is not distinct from $2 desc limit 1",
         workspace,
         said.subject,
         said.who.email
     )
     .fetch_optional(&mut *db)
     .await?;
-    let mut contacts = contacts(db, workspace, &[own_contact, matched].into_iter().flatten().collect::<Vec<_>>(), own_lead).await?;
+    let mut contacts =
+        contacts(db, workspace, &[own_contact, matched].into_iter().flatten().collect::<Vec<_>>(), own_lead).await?;
     let own_contact = own_contact.and_then(|id| contacts.iter().find(|contact| contact.id == id).cloned());
-    let contact = matched.and_then(|id| contacts.iter().position(|contact| contact.id == id)).map(|place| contacts.swap_remove(place));
+    let contact = matched
+        .and_then(|id| contacts.iter().position(|contact| contact.id == id))
+        .map(|place| contacts.swap_remove(place));
 
     let mut company = match &said.domain {
         Some(domain) => {
-            sqlx::query_scalar!("select id from companies where workspace_id = $1 and domain = $2", workspace, domain).fetch_optional(&mut *db).await?
+            sqlx::query_scalar!("select id from companies where workspace_id = $1 and domain = $2", workspace, domain)
+                .fetch_optional(&mut *db)
+                .await?
         }
         None => None,
     };
     if company.is_none() && said.domain.is_none() {
         company = match own_lead {
-            Some(lead) => sqlx::query_scalar!("select company_id from leads where workspace_id = $1 and id = $2", workspace, lead).fetch_one(&mut *db).await?,
+            Some(lead) => {
+                sqlx::query_scalar!("select company_id from leads where workspace_id = $1 and id = $2", workspace, lead)
+                    .fetch_one(&mut *db)
+                    .await?
+            }
             None => None,
         };
         company = company.or_else(|| own_contact.as_ref().or(contact.as_ref()).and_then(|contact| contact.company));
@@ -57,24 +75,30 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
         None => None,
     };
 
-    let open =
-        match (&own_lead, own_contact.as_ref().or(contact.as_ref())) {
-            (None, Some(contact)) => sqlx::query_scalar!(
-                "select id from leads where workspace_id = $1 and contact_id = $2 and dialogue_id = $3 and not closed and filed_at > $4 order by filed_at desc, id desc limit 1",
+    let open = match (&own_lead, own_contact.as_ref().or(contact.as_ref())) {
+        (None, Some(contact)) => {
+            sqlx::query_scalar!(
+                "select id from leads where workspace_id = $1 and contact_id = $2 and dialogue_id = $3 and not closed
+                 and filed_at > $4 order by filed_at desc, id desc limit 1",
                 workspace,
                 contact.id,
                 filing.spot.dialogue,
                 filing.now.saturating_sub(JOINED_WITHIN).map_err(StoreError::kept)?.to_sqlx() as _
             )
             .fetch_optional(&mut *db)
-            .await?,
-            _ => None,
-        };
+            .await?
+        }
+        _ => None,
+    };
     let own = lead(db, workspace, own_lead).await?;
     let open = lead(db, workspace, open).await?;
 
     let mut named = match &filing.decision.queue {
-        Some(key) => sqlx::query_scalar!("select id from queues where workspace_id = $1 and key = $2", workspace, key).fetch_optional(&mut *db).await?,
+        Some(key) => {
+            sqlx::query_scalar!("select id from queues where workspace_id = $1 and key = $2", workspace, key)
+                .fetch_optional(&mut *db)
+                .await?
+        }
         None => None,
     };
     // Where it stays whose it is, the rotation is not looked at.
@@ -84,16 +108,22 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
         named = None;
     }
     let mut rotating = queues::lock(db, workspace, &[named, former].into_iter().flatten().collect::<Vec<_>>()).await?;
-    let mut take = |id: Option<Uuid>| id.and_then(|id| rotating.iter().position(|queue| queue.id == id)).map(|place| rotating.swap_remove(place));
+    let mut take = |id: Option<Uuid>| {
+        id.and_then(|id| rotating.iter().position(|queue| queue.id == id)).map(|place| rotating.swap_remove(place))
+    };
     let (queue, former_queue) = (take(named), take(former));
     Ok(OnFile { contact, own_contact, company, own, open, queue, former_queue })
 }
 
-/// Locks what filings match by until the transaction ends, so that two filings of one person, or of one firm, go one after
-/// the other.
+/// Locks what filings match by until the transaction ends, so that two filings of one person, or of one firm, go one
+/// after the other.
 async fn lock_identities(db: &mut PgConnection, workspace: Uuid, said: &Said) -> Result<(), StoreError> {
     let key = |what: &str, text: &str| {
-        let digest = Sha256::new().chain_update(workspace.as_bytes()).chain_update(what).chain_update(text.to_lowercase()).finalize();
+        let digest = Sha256::new()
+            .chain_update(workspace.as_bytes())
+            .chain_update(what)
+            .chain_update(text.to_lowercase())
+            .finalize();
         digest.first_chunk().map_or(0, |bytes| i64::from_le_bytes(*bytes))
     };
     let mut keys: Vec<i64> = [("subject", &said.subject), ("email", &said.who.email), ("domain", &said.domain)]
@@ -112,7 +142,8 @@ type Values = BTreeMap<(Uuid, String), Kept<Option<Value>>>;
 
 async fn values(db: &mut PgConnection, workspace: Uuid, record: &str, ids: &[Uuid]) -> Result<Values, StoreError> {
     let rows = sqlx::query!(
-        "select record_id, field_id, typed as \"typed: Json<Value>\", source as \"source: Json<Source>\" from record_values
+        "select record_id, field_id, typed as \"typed: Json<Value>\", source as \"source: Json<Source>\" from
+         record_values
          where workspace_id = $1 and record = $2 and record_id = any($3)",
         workspace,
         record,
@@ -120,11 +151,20 @@ async fn values(db: &mut PgConnection, workspace: Uuid, record: &str, ids: &[Uui
     )
     .fetch_all(db)
     .await?;
-    Ok(rows.into_iter().map(|row| ((row.record_id, row.field_id), Kept { value: row.typed.map(|typed| typed.0), source: row.source.0 })).collect())
+    Ok(rows
+        .into_iter()
+        .map(|row| {
+            ((row.record_id, row.field_id), Kept { value: row.typed.map(|typed| typed.0), source: row.source.0 })
+        })
+        .collect())
 }
 
 fn of_record(values: &Values, id: Uuid) -> BTreeMap<String, Kept<Option<Value>>> {
-    values.iter().filter(|((record, field), _)| *record == id && !field.starts_with('@')).map(|((_, field), kept)| (field.clone(), kept.clone())).collect()
+    values
+        .iter()
+        .filter(|((record, field), _)| *record == id && !field.starts_with('@'))
+        .map(|((_, field), kept)| (field.clone(), kept.clone()))
+        .collect()
 }
 
 /// A column with where it came from.
@@ -133,20 +173,30 @@ fn identity(values: &Values, id: Uuid, field: &str, text: Option<String>) -> Opt
     text.map(|value| Kept { value, source })
 }
 
-async fn contacts(db: &mut PgConnection, workspace: Uuid, ids: &[Uuid], own_lead: Option<Uuid>) -> Result<Vec<ContactOnFile>, StoreError> {
+async fn contacts(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    ids: &[Uuid],
+    own_lead: Option<Uuid>,
+) -> Result<Vec<ContactOnFile>, StoreError> {
     if ids.is_empty() {
         return Ok(Vec::new());
     }
-    let rows =
-        sqlx::query!("select id, name, email, phone, company_id from contacts where workspace_id = $1 and id = any($2) order by id for update", workspace, ids)
-            .fetch_all(&mut *db)
-            .await?;
+    let rows = sqlx::query!(
+        "select id, name, email, phone, company_id from contacts where workspace_id = $1 and id =
+            any($2) order by id for update",
+        workspace,
+        ids
+    )
+    .fetch_all(&mut *db)
+    .await?;
     let values = values(db, workspace, "contact", ids).await?;
     let mut out = Vec::with_capacity(rows.len());
     for row in rows {
         let others = sqlx::query_scalar!(
             "select exists (select from leads where workspace_id = $1 and contact_id = $2 and id is distinct from $3)
-               or exists (select from lead_snapshots where workspace_id = $1 and lead_id = $3 having count(*) > 1) as \"others!\"",
+               or exists (select from lead_snapshots where workspace_id = $1 and lead_id = $3 having count(*) > 1)
+                 as \"others!\"",
             workspace,
             row.id,
             own_lead
@@ -167,7 +217,10 @@ async fn contacts(db: &mut PgConnection, workspace: Uuid, ids: &[Uuid], own_lead
 }
 
 async fn company_on_file(db: &mut PgConnection, workspace: Uuid, id: Uuid) -> Result<CompanyOnFile, StoreError> {
-    let name = sqlx::query_scalar!("select name from companies where workspace_id = $1 and id = $2 for update", workspace, id).fetch_one(&mut *db).await?;
+    let name =
+        sqlx::query_scalar!("select name from companies where workspace_id = $1 and id = $2 for update", workspace, id)
+            .fetch_one(&mut *db)
+            .await?;
     let values = values(db, workspace, "company", &[id]).await?;
     Ok(CompanyOnFile { id, name: identity(&values, id, "@name", name), fields: of_record(&values, id) })
 }
@@ -175,7 +228,8 @@ async fn company_on_file(db: &mut PgConnection, workspace: Uuid, id: Uuid) -> Re
 async fn lead(db: &mut PgConnection, workspace: Uuid, id: Option<Uuid>) -> Result<Option<LeadOnFile>, StoreError> {
     let Some(id) = id else { return Ok(None) };
     let row = sqlx::query!(
-        "select id, contact_id, company_id, shows, band_rank, status, touched_at is not null as \"touched!\", queue_id, owner_id, filed_at as \"filed_at: SqlTimestamp\"
+        "select id, contact_id, company_id, shows, band_rank, status, touched_at is not null as \"touched!\",
+         queue_id, owner_id, filed_at as \"filed_at: SqlTimestamp\"
          from leads where workspace_id = $1 and id = $2 for update",
         workspace,
         id
@@ -188,7 +242,8 @@ async fn lead(db: &mut PgConnection, workspace: Uuid, id: Option<Uuid>) -> Resul
         company: row.company_id,
         shows: row.shows,
         rank: row.band_rank,
-        status: LeadStatus::parse(&row.status).ok_or_else(|| StoreError::Kept(format!("there is no status “{}”", row.status)))?,
+        status: LeadStatus::parse(&row.status)
+            .ok_or_else(|| StoreError::Kept(format!("there is no status “{}”", row.status)))?,
         touched: row.touched,
         queue: row.queue_id,
         owner: row.owner_id,

@@ -2,8 +2,8 @@
 
 use jiff::Timestamp;
 use jiff_sqlx::ToSqlx;
-use lumbo_core::records::{AlsoGiven, Source};
-use lumbo_core::value::Value;
+use lumbo_records::{AlsoGiven, Source};
+use lumbo_value::Value;
 use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
@@ -42,18 +42,32 @@ pub(super) fn identity(what: AlsoGiven) -> (&'static str, Named<'static>) {
 }
 
 /// Keeps a part of who they are.
-pub(super) async fn put_identity(db: &mut PgConnection, of: Of, field: Named<'_>, text: &str) -> Result<(), StoreError> {
+pub(super) async fn put_identity(
+    db: &mut PgConnection,
+    of: Of,
+    field: Named<'_>,
+    text: &str,
+) -> Result<(), StoreError> {
     let typed = Value::text(text.to_owned());
     put(db, of, field, &typed, text).await
 }
 
 /// Keeps a value in the place of the one before.
-pub(super) async fn put(db: &mut PgConnection, of: Of, field: Named<'_>, value: &Value, shown: &str) -> Result<(), StoreError> {
+pub(super) async fn put(
+    db: &mut PgConnection,
+    of: Of,
+    field: Named<'_>,
+    value: &Value,
+    shown: &str,
+) -> Result<(), StoreError> {
     sqlx::query!(
-        "insert into record_values as v (workspace_id, record, record_id, field_id, key, label, type, value, shown, typed, source, at)
+        "insert into record_values as v (workspace_id, record, record_id, field_id, key, label, type, value, shown,
+         typed, source, at)
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
-         on conflict (workspace_id, record, record_id, field_id) do update set key = excluded.key, label = excluded.label, type = excluded.type,
-           value = excluded.value, shown = excluded.shown, typed = excluded.typed, source = excluded.source, at = excluded.at, before = v.value",
+         on conflict (workspace_id, record, record_id, field_id) do update
+           set key = excluded.key, label = excluded.label, type = excluded.type,
+           value = excluded.value, shown = excluded.shown, typed = excluded.typed,
+            source = excluded.source, at = excluded.at, before = v.value",
         of.workspace,
         of.record,
         of.id,

@@ -1,6 +1,7 @@
-//! What windows are told as it happens. A stream is a workspace and a topic; its entries are numbered by the stream's own
-//! counter, which the writing transaction locks, so that whoever has seen a number has seen all before it (identity columns
-//! commit out of order). An entry says only what kind of thing changed: the window reads it with its own rights.
+//! What windows are told as it happens. A stream is a workspace and a topic; its entries are numbered by the stream's
+//! own counter, which the writing transaction locks, so that whoever has seen a number has seen all before it (identity
+//! columns commit out of order). An entry says only what kind of thing changed: the window reads it with its own
+//! rights.
 
 use jiff::{SignedDuration, Timestamp};
 use jiff_sqlx::ToSqlx;
@@ -62,13 +63,21 @@ pub enum CaughtUp {
     FromAnew(i64),
 }
 
-/// Adds an entry in the caller's transaction. The counter's row stays locked until the commit, so this comes last in it.
-pub(crate) async fn add(db: &mut PgConnection, workspace: Uuid, topic: Topic, kind: &str, now: Timestamp) -> Result<(), StoreError> {
+/// Adds an entry in the caller's transaction. The counter's row stays locked until the commit, so this comes last in
+/// it.
+pub(crate) async fn add(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    topic: Topic,
+    kind: &str,
+    now: Timestamp,
+) -> Result<(), StoreError> {
     sqlx::query!(
         "with next as (
            insert into streams (workspace_id, topic, number) values ($1, $2, 1)
            on conflict (workspace_id, topic) do update set number = streams.number + 1 returning number)
-         insert into stream_entries (workspace_id, topic, number, at, kind) select $1, $2, next.number, $4, $3 from next",
+         insert into stream_entries (workspace_id, topic, number, at, kind) select $1, $2, next.number, $4, $3
+           from next",
         workspace,
         topic.name(),
         kind,
@@ -85,9 +94,13 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn stream_at(&self, workspace: Uuid, topic: Topic) -> Result<i64, StoreError> {
-        let number = sqlx::query_scalar!("select number from streams where workspace_id = $1 and topic = $2", workspace, topic.name())
-            .fetch_optional(&self.pool)
-            .await?;
+        let number = sqlx::query_scalar!(
+            "select number from streams where workspace_id = $1 and topic = $2",
+            workspace,
+            topic.name()
+        )
+        .fetch_optional(&self.pool)
+        .await?;
         Ok(number.unwrap_or(0))
     }
 
@@ -100,7 +113,8 @@ impl Store {
         let newest = self.stream_at(workspace, topic).await?;
         let entries = sqlx::query_as!(
             StreamEntry,
-            "select number, kind from stream_entries where workspace_id = $1 and topic = $2 and number > $3 order by number limit $4",
+            "select number, kind from stream_entries where workspace_id = $1 and topic = $2 and number > $3 order by
+             number limit $4",
             workspace,
             topic.name(),
             after,

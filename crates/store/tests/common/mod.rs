@@ -1,11 +1,19 @@
-//! A fresh PostgreSQL database for each test, with two workspaces: everything is done in the first, nothing of it may be
-//! seen from the second.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, dead_code, reason = "helpers of tests are tests; not every suite uses all of them")]
+//! A fresh PostgreSQL database for each test, with two workspaces: everything is done in the first, nothing of it may
+//! be seen from the second.
+#![allow(
+    clippy::unwrap_used,
+    clippy::expect_used,
+    clippy::panic,
+    dead_code,
+    reason = "helpers of tests are tests; not every suite uses all of them"
+)]
 
 use jiff::Timestamp;
-use lumbo_core::file::Dialogue;
-use lumbo_core::talk::{Context, ProspectInput, ProspectMessage};
-use lumbo_store::{Clock, LeadFilter, LeadQuery, LeadRow, NewConversation, NewPerson, NewQueue, Person, Role, Store, Taken};
+use lumbo_dialogue::file::Dialogue;
+use lumbo_dialogue::talk::{Context, ProspectInput, ProspectMessage};
+use lumbo_store::{
+    Clock, LeadFilter, LeadQuery, LeadRow, NewConversation, NewPerson, NewQueue, Person, Role, Store, Taken,
+};
 use sqlx::{Connection, Executor, PgConnection};
 use uuid::Uuid;
 
@@ -33,7 +41,7 @@ pub struct Fixture {
 }
 
 pub fn demo(id: &str) -> Dialogue {
-    let mut dialogue = lumbo_core::file::load(include_str!("../../../../demo/storage-enquiry.json")).unwrap();
+    let mut dialogue = lumbo_dialogue::file::load(include_str!("../../../../demo/storage-enquiry.json")).unwrap();
     id.clone_into(&mut dialogue.id);
     dialogue.settings.idle_minutes = 30;
     dialogue
@@ -41,7 +49,8 @@ pub fn demo(id: &str) -> Dialogue {
 
 impl Fixture {
     pub async fn new() -> Self {
-        let server = std::env::var("LUMBO_TEST_DATABASE_SERVER").expect("set LUMBO_TEST_DATABASE_SERVER to a PostgreSQL server, or run ./test, which does");
+        let server = std::env::var("LUMBO_TEST_DATABASE_SERVER")
+            .expect("set LUMBO_TEST_DATABASE_SERVER to a PostgreSQL server, or run ./test, which does");
         let name = format!("store_{}", Uuid::new_v4().simple());
         let mut admin = PgConnection::connect(&format!("{server}/postgres")).await.unwrap();
         admin.execute(sqlx::AssertSqlSafe(format!("create database {name}"))).await.unwrap();
@@ -57,10 +66,18 @@ impl Fixture {
         let email = |name: &str| format!("{name}@{slug}.example");
         let emails = [email("author"), email("ina"), email("udo")];
         let roles = [Role::Author, Role::Rep, Role::Rep];
-        let people: Vec<NewPerson<'_>> =
-            emails.iter().zip(roles).map(|(email, role)| NewPerson { email, name: email.split('@').next().unwrap(), role, password_hash: "-" }).collect();
+        let people: Vec<NewPerson<'_>> = emails
+            .iter()
+            .zip(roles)
+            .map(|(email, role)| NewPerson { email, name: email.split('@').next().unwrap(), role, password_hash: "-" })
+            .collect();
         let members = [(emails[1].as_str(), 1), (emails[2].as_str(), 1)];
-        let queues = ["aldermoor", "saltwick", "senior"].map(|key| NewQueue { key, name: key, members: &members, fixed_owner: None });
+        let queues = ["aldermoor", "saltwick", "senior"].map(|key| NewQueue {
+            key,
+            name: key,
+            members: &members,
+            fixed_owner: None,
+        });
         let workspace = store.create_workspace(slug, slug, &people, &queues).await.unwrap();
         let dialogue = store.create_dialogue(workspace, None, &demo(&format!("storage-{slug}"))).await.unwrap();
         store.release(workspace, dialogue, None, 1, "first").await.unwrap();
@@ -76,7 +93,15 @@ impl Fixture {
     pub async fn start(&self, slug: &str, token: &[u8]) -> Taken {
         let context = Context::default();
         self.store
-            .start_conversation(NewConversation { slug, token_hash: token, input_id: "start", seed: 1, context, known: None, now: self.clock.now() })
+            .start_conversation(NewConversation {
+                slug,
+                token_hash: token,
+                input_id: "start",
+                seed: 1,
+                context,
+                known: None,
+                now: self.clock.now(),
+            })
             .await
             .unwrap()
     }
@@ -85,7 +110,8 @@ impl Fixture {
     pub async fn talk(&self, token: &[u8], replies: &[&str]) -> Taken {
         let mut last = self.start(&self.home.slug, token).await;
         for (index, text) in replies.iter().enumerate() {
-            let body = if *text == ">skip" { ProspectInput::Skip } else { ProspectInput::Reply { text: (*text).to_owned() } };
+            let body =
+                if *text == ">skip" { ProspectInput::Skip } else { ProspectInput::Reply { text: (*text).to_owned() } };
             let input = ProspectMessage { id: format!("i{index}"), expects: last.view.sequence, body };
             last = self.store.take_input(token, input, self.clock.now()).await.unwrap();
         }
@@ -95,7 +121,11 @@ impl Fixture {
     /// The state of the conversation that a token opens, as it is kept.
     pub async fn state(&self, token: &[u8]) -> serde_json::Value {
         let mut db = PgConnection::connect(&self.url).await.unwrap();
-        sqlx::query_scalar("select state from conversations where token_hash = $1").bind(token).fetch_one(&mut db).await.unwrap()
+        sqlx::query_scalar("select state from conversations where token_hash = $1")
+            .bind(token)
+            .fetch_one(&mut db)
+            .await
+            .unwrap()
     }
 
     /// How many rows of a table the home workspace has.
@@ -114,7 +144,17 @@ impl Fixture {
     pub async fn lead(&self, token: &[u8]) -> Taken {
         self.talk(
             token,
-            &["Blast freezing", "frozen", "yes", "250", "owner", "Maud Ekström", "Ekström Berries", "maud@ekstromberries.example", "020 7946 0588"],
+            &[
+                "Blast freezing",
+                "frozen",
+                "yes",
+                "250",
+                "owner",
+                "Maud Ekström",
+                "Ekström Berries",
+                "maud@ekstromberries.example",
+                "020 7946 0588",
+            ],
         )
         .await
     }

@@ -1,0 +1,39 @@
+//! What must follow a step outside the conversation. The engine only says so; the shell writes it down in the
+//! transaction that keeps the events, and workers do it afterwards.
+//!
+//! A kind of turn that waits for the outside adds its variant here, and the input that brings the answer back to
+//! [`SystemInput`](super::SystemInput).
+
+use jiff::Timestamp;
+
+use crate::score::ScoreResult;
+use lumbo_route::Decision;
+
+/// One thing that must follow.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Effect {
+    /// The lead is filed, or filed again: company, contact, lead and owner.
+    File {
+        /// Which filing of this conversation, from 1.
+        filing: u32,
+        /// The score; absent where the dialogue has no scorecard.
+        score: Option<Box<ScoreResult>>,
+        /// Which queue, and why.
+        decision: Decision,
+    },
+    /// A timer is set for the conversation; one that runs already stays.
+    Wake {
+        /// What it is for.
+        timer: Timer,
+        /// When it is due.
+        at: Timestamp,
+    },
+}
+
+/// What a timer of a conversation is for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Timer {
+    /// Silence past the author's limit ends the conversation. What was said meanwhile is looked at when it is due, so
+    /// that an answer need not move it.
+    Silence,
+}

@@ -1,0 +1,44 @@
+//! The conversation: `step(plan, state, input, env)` appends events and folds them into the state.
+//!
+//! | file | what it holds |
+//! |---|---|
+//! | `input` | what can happen: what a prospect does, and what only the system says |
+//! | `event` | what came of it, with reasons: events store outcomes, never replies to be read again |
+//! | `effect` | what must follow outside the conversation |
+//! | `state` | the fold over events |
+//! | `stored` | events and states as they are kept, with their version; older ones are brought up to date |
+//! | `step` | the engine: understanding a reply, taking arms, going on until the next question or the end |
+//! | `show` | what the prospect sees, and the margin notes an author sees |
+//! | `script` | rehearsal lines of the command line and of saved rehearsals |
+//!
+//! To add a kind of turn that runs: a variant in `outline::plan::Kind`, an arm in `step::Run::go_on`, and the events
+//! that record its outcome.
+
+mod answer;
+mod effect;
+mod event;
+mod input;
+mod replay;
+mod say;
+pub mod script;
+mod several;
+mod show;
+mod side;
+mod state;
+mod step;
+mod stored;
+
+pub use effect::{Effect, Timer};
+pub use event::{CardPoints, Event, FormProblem, Line, WhyOut};
+pub use input::{
+    Env, FORM_LIMIT, Input, InputBody, Prefill, PrefillTo, ProspectInput, ProspectMessage, REPLY_INPUT_LIMIT,
+    SystemInput,
+};
+pub use lumbo_condition::circumstances::Context;
+pub use show::{
+    FormField, KeptLine, MarginLine, MarginNote, ProspectLine, ProspectView, Question, QuestionKind, QuestionOption,
+    Tone, Who, margin, prospect_view,
+};
+pub use state::{Answer, Asking, Came, Held, Stage, State};
+pub use step::{ALL_RIGHT, Beginning, Known, Refusal, Step, begin, silence_limit, step};
+pub use stored::{EVENT_VERSION, Unreadable, keep_event, keep_state, read_event, read_state};

@@ -1,0 +1,125 @@
+//! References to a field by its key: in conditions, formulas, chips, asks and everything else. The file is walked as
+//! JSON, so that a kind of turn added later is covered by naming its keys here once.
+
+use serde_json::Value as Json;
+
+use crate::file::Dialogue;
+
+/// Object keys whose text is a field's key.
+const DIRECT: [&str; 2] = ["field", "what"];
+/// Object keys whose list of texts are fields' keys.
+const LISTS: [&str; 4] = ["fields", "send", "keep", "always_captured"];
+
+/// How many places refer to a field.
+pub fn count(dialogue: &Dialogue, key: &str) -> usize {
+    let mut found = 0;
+    if let Some(mut json) = body(dialogue) {
+        walk(&mut json, "", key, &mut |_| found += 1);
+    }
+    found
+}
+
+/// True where a part of a dialogue, as JSON, refers to a field.
+pub fn mentions(part: &impl serde::Serialize, key: &str) -> bool {
+    let Ok(mut json) = serde_json::to_value(part) else { return false };
+    let mut found = false;
+    walk(&mut json, "", key, &mut |_| found = true);
+    found
+}
+
+/// Makes every reference follow a field's new key.
+pub fn rename(dialogue: &mut Dialogue, old: &str, new: &str) {
+    let Some(mut json) = body(dialogue) else { return };
+    walk(&mut json, "", old, &mut |place| {
+        *place = match &*place {
+            Json::String(text) if text == old => Json::from(new),
+            Json::String(text) => Json::from(replace_words(text, old, new)),
+            other => other.clone(),
+        };
+    });
+    json["fields"] = serde_json::to_value(&dialogue.fields).unwrap_or_default();
+    if let Ok(changed) = serde_json::from_value(json) {
+        *dialogue = changed;
+    }
+}
+
+/// The file as JSON without its list of fields.
+fn body(dialogue: &Dialogue) -> Option<Json> {
+    let mut json = serde_json::to_value(dialogue).ok()?;
+    json.as_object_mut()?.insert("fields".into(), Json::Null);
+    Some(json)
+}
+
+fn walk(json: &mut Json, name: &str, key: &str, found: &mut impl FnMut(&mut Json)) {
+    match json {
+        Json::Object(map) => {
+            for (name, value) in map.iter_mut() {
+                let direct = DIRECT.contains(&name.as_str()) && value.as_str() == Some(key);
+                let formula = name == "formula" && value.as_str().is_some_and(|text| has_word(text, key));
+                if direct || formula {
+                    found(value);
+                } else {
+                    walk(value, name, key, found);
+                }
+            }
+        }
+        Json::Array(items) => {
+            for item in items {
+                if (LISTS.contains(&name) || name == "needs") && item.as_str() == Some(key) {
+                    found(item);
+                } else {
+                    walk(item, name, key, found);
+                }
+            }
+        }
+        Json::String(text)
+            if name != "id" && name != "key" && chips(text).any(|(start, end)| &text[start..end] == key) =>
+        {
+            found(json);
+        }
+        _ => {}
+    }
+}
+
+/// Byte ends of the keys in a text's chips.
+fn chips(text: &str) -> impl Iterator<Item = (usize, usize)> + '_ {
+    text.match_indices('{').filter_map(move |(at, _)| {
+        let end = text[at + 1..].find(['}', '|', '?', '.', '{'])? + at + 1;
+        (end > at + 1).then_some((at + 1, end))
+    })
+}
+
+fn is_word(c: Option<char>) -> bool {
+    c.is_some_and(|c| c.is_alphanumeric() || c == '_')
+}
+
+fn has_word(text: &str, word: &str) -> bool {
+    words(text, word).next().is_some()
+}
+
+/// Places of a whole word outside quotation marks.
+fn words<'a>(text: &'a str, word: &'a str) -> impl Iterator<Item = usize> + 'a {
+    text.match_indices(word)
+        .filter(move |(at, _)| {
+            !is_word(text[..*at].chars().next_back())
+                && !is_word(text[at + word.len()..].chars().next())
+                && text[..*at].matches('"').count().is_multiple_of(2)
+        })
+        .map(|(at, _)| at)
+}
+
+/// Replaces a key in a formula, or in a text's chips.
+fn replace_words(text: &str, old: &str, new: &str) -> String {
+    let in_chips: Vec<usize> =
+        chips(text).filter(|(start, end)| &text[*start..*end] == old).map(|(start, _)| start).collect();
+    let places = if in_chips.is_empty() { words(text, old).collect() } else { in_chips };
+    let mut out = String::with_capacity(text.len());
+    let mut done = 0;
+    for at in places {
+        out.push_str(&text[done..at]);
+        out.push_str(new);
+        done = at + old.len();
+    }
+    out.push_str(&text[done..]);
+    out
+}

@@ -1,0 +1,84 @@
+//! What is stored can be read for ever: conversations that earlier versions kept, folded by this one. A corpus of the
+//! version before is added under `data/stored` whenever the version goes up; no file there is ever changed.
+
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
+
+use std::path::Path;
+
+use lumbo_dialogue::file::Dialogue;
+use lumbo_dialogue::plan::Plan;
+use lumbo_dialogue::talk::{
+    EVENT_VERSION, Event, State, Unreadable, keep_event, keep_state, prospect_view, read_event, read_state,
+};
+use serde_json::{Value, json};
+
+fn kept(version: u64) -> Vec<(String, Value)> {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join(format!("tests/data/stored/{version}"));
+    let mut files: Vec<_> = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
+    files.sort();
+    files
+        .iter()
+        .map(|path| {
+            (path.display().to_string(), serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap())
+        })
+        .collect()
+}
+
+#[test]
+fn conversations_of_the_first_version_fold_to_what_they_were() {
+    let files = kept(1);
+    assert_eq!(files.len(), 5);
+    for (name, file) in files {
+        let events: Vec<Event> =
+            file["events"].as_array().unwrap().iter().map(|event| read_event(&event.to_string()).unwrap()).collect();
+        let folded = State::of(&events);
+        let mut state = read_state(&file["state"].to_string()).unwrap();
+        // The first version did not keep when they were last heard, nor bands by scorecard; events tell both.
+        state.heard_at = folded.heard_at;
+        state.bands.clone_from(&folded.bands);
+        assert!(state.heard_at.is_some());
+        assert_eq!(state, folded, "{name}");
+        let dialogue: Dialogue = serde_json::from_value(file["dialogue"].clone()).unwrap();
+        let (plan, faults) = Plan::new(&dialogue);
+        assert_eq!(faults, [], "{name}");
+        assert_eq!(
+            serde_json::to_value(prospect_view(&plan, &folded, &events)).unwrap(),
+            file["view"],
+            "{name}: a prospect who comes back sees the same"
+        );
+    }
+}
+
+#[test]
+fn what_is_kept_is_read_back() {
+    for (name, file) in kept(1) {
+        for event in file["events"].as_array().unwrap() {
+            let event = read_event(&event.to_string()).unwrap();
+            let text = keep_event(&event).unwrap();
+            assert_eq!((text["v"].as_u64(), read_event(&text.to_string())), (Some(EVENT_VERSION), Ok(event)), "{name}");
+        }
+        let state = read_state(&file["state"].to_string()).unwrap();
+        assert_eq!(read_state(&keep_state(&state).unwrap()), Ok(state), "{name}");
+    }
+}
+
+#[test]
+fn a_newer_version_is_told_apart_from_what_is_broken() {
+    let newer = json!({"v": EVENT_VERSION + 1, "event": "something_new", "turn": "t"}).to_string();
+    assert_eq!(read_event(&newer), Err(Unreadable::Newer { found: EVENT_VERSION + 1 }));
+    assert_eq!(read_state(&newer), Err(Unreadable::Newer { found: EVENT_VERSION + 1 }));
+    for broken in ["", "[]", "{", "{\"event\": \"something_new\"}", "{\"v\": \"two\"}", "{\"v\": -1}"] {
+        assert!(matches!(read_event(broken), Err(Unreadable::Broken(_))), "{broken}");
+    }
+}
+
+#[test]
+fn what_the_worker_of_the_first_version_sent_was_not_heard() {
+    let taken = |id: &str| match read_event(
+        &json!({"event": "taken", "input": id, "at": "2026-11-23T10:00:00Z"}).to_string(),
+    ) {
+        Ok(Event::Taken { unheard, .. }) => unheard,
+        other => panic!("{other:?}"),
+    };
+    assert!(taken("silence-12") && !taken("silence-") && !taken("silence-x") && !taken("i12"));
+}

@@ -1,0 +1,177 @@
+//! What changed beside the outline: scoring, routing, fields and the rest, each compared by name and put into words.
+
+use serde::Serialize;
+
+use super::{Change, OtherChange};
+use lumbo_condition as condition;
+use lumbo_dialogue::file::{Dialogue, Gives, Scorecard};
+use lumbo_dialogue::turns::words::{criterion_name, parts_words, section_name, text_words};
+
+/// Named things of both versions, compared by name.
+fn listed(part: &str, change: Change, old: &[(String, String)], new: &[(String, String)], out: &mut Vec<OtherChange>) {
+    for (name, words) in new {
+        let was = old.iter().find(|(known, _)| known == name);
+        match was {
+            None => out.push(OtherChange {
+                part: part.into(),
+                change: Change::Added,
+                before: None,
+                after: Some(words.clone()),
+            }),
+            Some((_, before)) if before != words => {
+                out.push(OtherChange {
+                    part: part.into(),
+                    change,
+                    before: Some(before.clone()),
+                    after: Some(words.clone()),
+                });
+            }
+            Some(_) => {}
+        }
+    }
+    for (_, words) in old.iter().filter(|(name, _)| !new.iter().any(|(known, _)| known == name)) {
+        out.push(OtherChange { part: part.into(), change: Change::Removed, before: Some(words.clone()), after: None });
+    }
+}
+
+fn json_words(value: &impl Serialize) -> String {
+    serde_json::to_string(value).unwrap_or_default()
+}
+
+fn scoring(dialogue: &Dialogue) -> Vec<(String, String)> {
+    let say = |holds| condition::say(holds, &dialogue.fields, &dialogue.language);
+    let mut out = Vec::new();
+    for Scorecard { dimensions, must_haves, rule_outs, bands, .. } in &dialogue.scorecards {
+        for dimension in dimensions {
+            let ends = format!("{}: floor {:?}, ceiling {:?}", dimension.title, dimension.floor, dimension.ceiling)
+                .replace("Some(", "")
+                .replace(')', "")
+                .replace("None", "none");
+            out.push((format!("dimension {}", dimension.id), ends));
+            for criterion in &dimension.criteria {
+                let gives = match &criterion.gives {
+                    Gives::When { holds, points } => format!("{points:+} when {}", say(holds)),
+                    other => json_words(other),
+                };
+                out.push((format!("criterion {}", criterion.id), format!("{}: {gives}", criterion_name(criterion))));
+            }
+        }
+        out.extend(must_haves.iter().map(|must| {
+            (format!("must {}", must.id), format!("must have: {}, or the band stops at {}", say(&must.holds), must.cap))
+        }));
+        out.extend(rule_outs.iter().map(|rule_out| {
+            (
+                format!("out {}", rule_out.id),
+                format!(
+                    "rules out when {}: {}",
+                    say(&rule_out.holds),
+                    rule_out.reason.get(&dialogue.language, &dialogue.language)
+                ),
+            )
+        }));
+        out.extend(bands.iter().map(|band| {
+            let from = band.from.map_or_else(String::new, |from| format!(" from {from}"));
+            (format!("band {}", band.id), format!("{}{from}", band.label))
+        }));
+    }
+    out
+}
+
+fn routing(dialogue: &Dialogue) -> Vec<(String, String)> {
+    let say = |holds| condition::say(holds, &dialogue.fields, &dialogue.language);
+    let rules = dialogue.routing.rules.iter().enumerate();
+    let mut out: Vec<_> = rules
+        .map(|(place, rule)| (rule.id.clone(), format!("{}. {} → {}", place + 1, say(&rule.holds), rule.queue)))
+        .collect();
+    out.extend(dialogue.routing.otherwise.iter().map(|queue| ("otherwise".to_owned(), format!("otherwise → {queue}"))));
+    out
+}
+
+fn fields(dialogue: &Dialogue) -> Vec<(String, String)> {
+    dialogue
+        .fields
+        .iter()
+        .map(|field| {
+            let options: Vec<&str> =
+                field.options.iter().map(|option| option.label.get(&dialogue.language, &dialogue.language)).collect();
+            let options = if options.is_empty() { String::new() } else { format!(" ({})", options.join(", ")) };
+            let rules: Vec<&str> = field.rules.iter().map(lumbo_dialogue::file::Rule::key).collect();
+            let rules =
+                if rules.is_empty() { String::new() } else { format!(", {}", rules.join(", ").replace('_', " ")) };
+            (field.id.clone(), format!("{}, {}{options}{rules}", field.label, field.kind.name().replace('_', " ")))
+        })
+        .collect()
+}
+
+pub(super) fn others(old: &Dialogue, new: &Dialogue) -> Vec<OtherChange> {
+    let mut out = Vec::new();
+    let text = |dialogue: &Dialogue, text: &lumbo_dialogue::file::Text| text_words(dialogue, text);
+    let one = |words: String| vec![("it".to_owned(), words)];
+    listed("Title", Change::Reworded, &one(old.title.clone()), &one(new.title.clone()), &mut out);
+    let opening = |dialogue: &Dialogue| {
+        one(format!("{} [{}]", text(dialogue, &dialogue.opening.say), text(dialogue, &dialogue.opening.button)))
+    };
+    listed("Opening", Change::Reworded, &opening(old), &opening(new), &mut out);
+    listed("Scoring", Change::Rescored, &scoring(old), &scoring(new), &mut out);
+    listed("Routing", Change::Rerouted, &routing(old), &routing(new), &mut out);
+    listed("Fields", Change::Changed, &fields(old), &fields(new), &mut out);
+    let brief = |dialogue: &Dialogue| {
+        one(format!(
+            "needs {}; fit: {}; taken by: {}",
+            dialogue.brief.needs.iter().map(|need| need.join(" or ")).collect::<Vec<_>>().join(", "),
+            dialogue.brief.fit,
+            dialogue.brief.taker
+        ))
+    };
+    listed("Brief", Change::Changed, &brief(old), &brief(new), &mut out);
+    let outcomes = |dialogue: &Dialogue| {
+        dialogue.outcomes.iter().map(|outcome| (outcome.id.clone(), outcome.label.clone())).collect::<Vec<_>>()
+    };
+    listed("Outcomes", Change::Changed, &outcomes(old), &outcomes(new), &mut out);
+    let any_time = |dialogue: &Dialogue| {
+        let talk = dialogue.side_talk.iter().map(|talk| {
+            let phrases: Vec<String> = talk.phrases.values().flatten().map(|phrase| format!("“{phrase}”")).collect();
+            let does = match &talk.does {
+                lumbo_dialogue::file::SideTalkDoes::Answer(parts) => parts_words(dialogue, parts),
+                lumbo_dialogue::file::SideTalkDoes::GoTo(section) => format!("→ {}", section_name(dialogue, section)),
+            };
+            (
+                talk.id.clone(),
+                if phrases.is_empty() {
+                    format!("no phrase yet: {does}")
+                } else {
+                    format!("{}: {does}", phrases.join(", "))
+                },
+            )
+        });
+        talk.chain(dialogue.offers.iter().map(|offer| (offer.id.clone(), parts_words(dialogue, &offer.say))))
+            .collect::<Vec<_>>()
+    };
+    listed("Any time", Change::Reworded, &any_time(old), &any_time(new), &mut out);
+    let phrases = |dialogue: &Dialogue| {
+        dialogue.phrases.iter().map(|(key, words)| (key.clone(), text(dialogue, words))).collect::<Vec<_>>()
+    };
+    listed("Phrases", Change::Reworded, &phrases(old), &phrases(new), &mut out);
+    let tables = |dialogue: &Dialogue| {
+        dialogue
+            .tables
+            .iter()
+            .map(|table| {
+                (
+                    table.key.clone(),
+                    format!(
+                        "{}: {} row{} of {}; {}",
+                        table.key,
+                        table.rows.len(),
+                        if table.rows.len() == 1 { "" } else { "s" },
+                        table.columns.join(", "),
+                        table.rows.iter().map(|row| row.join(", ")).collect::<Vec<_>>().join("; ")
+                    ),
+                )
+            })
+            .collect::<Vec<_>>()
+    };
+    listed("Tables", Change::Changed, &tables(old), &tables(new), &mut out);
+    listed("Settings", Change::Changed, &one(json_words(&old.settings)), &one(json_words(&new.settings)), &mut out);
+    out
+}

@@ -1,0 +1,356 @@
+//! Which contact, company and lead a filing becomes, what changes on them, and whose the lead is.
+//!
+//! A contact is the one the site signed, else the one with the e-mail; a phone number alone proposes nobody. A company
+//! is the one with the domain; a name alone makes none the same. Name, e-mail, phone and the company's name are
+//! identity: where something else is on file, what this conversation says is kept beside it as "also given" until a
+//! person accepts it, so that nobody renames another by typing their address. What only this conversation said, it may
+//! correct. Every other field changes by its policy, and a missing answer changes nothing. The lead always shows what
+//! its own conversation said.
+
+use std::collections::BTreeMap;
+
+use jiff::{SignedDuration, Timestamp};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+use super::{LeadStatus, RecordField, Said, fold, merged};
+use lumbo_route::{Carried, Pick, Queue};
+use lumbo_value::Value;
+use lumbo_value::field::{Policy, Record};
+
+/// An open lead of the same dialogue that was filed within this time is joined; after it a new one is filed.
+pub const JOINED_WITHIN: SignedDuration = SignedDuration::from_hours(30 * 24);
+
+/// Where a value on a record came from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Source {
+    /// A conversation.
+    Conversation(Uuid),
+    /// A person of the workspace.
+    Person(Uuid),
+    /// A file that was taken in.
+    File,
+    /// Lumbo itself, or a customer system.
+    System,
+}
+
+/// A value on a record, with where it came from.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Kept<T> {
+    /// The value.
+    pub value: T,
+    /// Where it came from.
+    pub source: Source,
+}
+
+/// A contact on file.
+#[derive(Debug, Clone)]
+pub struct ContactOnFile {
+    /// Its id.
+    pub id: Uuid,
+    /// The person's name.
+    pub name: Option<Kept<String>>,
+    /// Their e-mail address.
+    pub email: Option<Kept<String>>,
+    /// Their phone number.
+    pub phone: Option<Kept<String>>,
+    /// Their company.
+    pub company: Option<Uuid>,
+    /// Other fields by id; one that an older version kept has no value to compare with.
+    pub fields: BTreeMap<String, Kept<Option<Value>>>,
+    /// True where it has leads of this conversation only.
+    pub of_this_alone: bool,
+}
+
+/// A company on file.
+#[derive(Debug, Clone)]
+pub struct CompanyOnFile {
+    /// Its id.
+    pub id: Uuid,
+    /// Its name.
+    pub name: Option<Kept<String>>,
+    /// Other fields by id.
+    pub fields: BTreeMap<String, Kept<Option<Value>>>,
+}
+
+/// A lead on file.
+#[derive(Debug, Clone)]
+pub struct LeadOnFile {
+    /// Its id.
+    pub id: Uuid,
+    /// Its contact.
+    pub contact: Uuid,
+    /// Its company.
+    pub company: Option<Uuid>,
+    /// The conversation whose answers it shows.
+    pub shows: Uuid,
+    /// Place of its band.
+    pub rank: i32,
+    /// Its status.
+    pub status: LeadStatus,
+    /// True once a person did something with it.
+    pub touched: bool,
+    /// Its queue.
+    pub queue: Option<Uuid>,
+    /// Its owner.
+    pub owner: Option<Uuid>,
+    /// When it was filed.
+    pub filed_at: Timestamp,
+}
+
+/// What is on file, read under the locks of the filing.
+#[derive(Debug, Clone, Default)]
+pub struct OnFile {
+    /// The contact of the signed visitor, else of the e-mail.
+    pub contact: Option<ContactOnFile>,
+    /// The contact of the lead that this conversation filed before.
+    pub own_contact: Option<ContactOnFile>,
+    /// The company of the domain, else the contact's.
+    pub company: Option<CompanyOnFile>,
+    /// The lead that this conversation filed before, or joined.
+    pub own: Option<LeadOnFile>,
+    /// The newest open lead of the contact from the same dialogue.
+    pub open: Option<LeadOnFile>,
+    /// The queue that routing named.
+    pub queue: Option<Queue>,
+    /// The queue of `own`, where routing names another one now.
+    pub former_queue: Option<Queue>,
+}
+
+/// The contact that a filing belongs to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum ContactPlan {
+    /// One on file.
+    OnFile(Uuid),
+    /// A new one.
+    New,
+}
+
+/// The company that a filing belongs to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum CompanyPlan {
+    /// None is known.
+    None,
+    /// One on file.
+    OnFile(Uuid),
+    /// A new one.
+    New,
+}
+
+/// A change of one field of the contact or the company.
+#[derive(Debug, Clone, PartialEq)]
+pub struct FieldChange {
+    /// The field as it is to be kept.
+    pub field: RecordField,
+    /// Its value.
+    pub value: Value,
+}
+
+/// Something that differs from what is on file and waits for a person's word.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum AlsoGiven {
+    /// Another name of the person.
+    Name,
+    /// Another e-mail address.
+    Email,
+    /// Another phone number.
+    Phone,
+    /// Another name of the firm.
+    Company,
+}
+
+/// The lead that a filing belongs to.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum LeadPlan {
+    /// A new one.
+    New,
+    /// The one that this conversation filed or joined before.
+    Own(Uuid),
+    /// An open one of the contact, which this conversation joins.
+    Joins(Uuid),
+}
+
+/// A turn of a queue's rotation that was taken or given back: the members' places after it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Turn {
+    /// The queue.
+    pub queue: Uuid,
+    /// What the rotation carries over, by member.
+    pub carried: Carried,
+    /// Who was picked last; absent where a turn is given back.
+    pub last: Option<Uuid>,
+}
+
+/// Whose the lead is.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum OwnerPlan {
+    /// It stays whose it is.
+    Stays,
+    /// It gets this queue and owner.
+    Gets {
+        /// The queue; absent where no rule named one that there is.
+        queue: Option<Uuid>,
+        /// The owner; absent where it waits in the queue.
+        owner: Option<Uuid>,
+        /// Turns that were taken and given back.
+        turns: Vec<Turn>,
+        /// What the queue did.
+        pick: Option<Pick>,
+    },
+}
+
+/// What a filing makes of it all.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Filing {
+    /// The contact.
+    pub contact: ContactPlan,
+    /// Identity to put on the contact, or to keep where it is new.
+    pub puts: Vec<(AlsoGiven, String)>,
+    /// The company.
+    pub company: CompanyPlan,
+    /// Fields to change on contact and company.
+    pub changes: Vec<FieldChange>,
+    /// Identity that differs from what is on file.
+    pub also_given: Vec<(AlsoGiven, String)>,
+    /// A contact that only this conversation made, with an address it has corrected since; it is taken out.
+    pub takes_out: Option<Uuid>,
+    /// The lead.
+    pub lead: LeadPlan,
+    /// True where the lead shows what this conversation said; false where a higher band stands until a person accepts
+    /// the newer answers.
+    pub shows: bool,
+    /// Whose it is.
+    pub owner: OwnerPlan,
+}
+
+/// Decides what a filing becomes.
+#[must_use]
+pub fn plan_filing(said: &Said, on_file: &OnFile, now: Timestamp) -> Filing {
+    let mine = |source: Source| source == Source::Conversation(said.conversation);
+    // Who was filed before stays who they are, unless an address that was corrected since is somebody else's.
+    let contact = match (&on_file.own_contact, &on_file.contact) {
+        (Some(own), Some(other)) if own.id != other.id && own.of_this_alone => Some(other),
+        (Some(own), _) => Some(own),
+        (None, found) => found.as_ref(),
+    };
+    let takes_out = on_file
+        .own_contact
+        .as_ref()
+        .filter(|own| own.of_this_alone && contact.is_some_and(|contact| contact.id != own.id))
+        .map(|own| own.id);
+    let company = on_file.company.as_ref();
+
+    let mut puts = Vec::new();
+    let mut also_given = Vec::new();
+    // An address that is another contact's is never put on this one.
+    let taken = on_file.contact.as_ref().is_some_and(|other| contact.is_some_and(|contact| contact.id != other.id));
+    let mut put = |what: AlsoGiven, said: &Option<String>, kept: Option<&Kept<String>>| {
+        let Some(text) = said else { return };
+        match kept {
+            _ if taken && what == AlsoGiven::Email => also_given.push((what, text.clone())),
+            None => puts.push((what, text.clone())),
+            Some(kept) if same(what, &kept.value, text) => {}
+            Some(kept) if mine(kept.source) => puts.push((what, text.clone())),
+            Some(_) => also_given.push((what, text.clone())),
+        }
+    };
+    put(AlsoGiven::Name, &said.who.name, contact.and_then(|contact| contact.name.as_ref()));
+    put(AlsoGiven::Email, &said.who.email, contact.and_then(|contact| contact.email.as_ref()));
+    put(AlsoGiven::Phone, &said.who.phone, contact.and_then(|contact| contact.phone.as_ref()));
+    put(AlsoGiven::Company, &said.who.company, company.and_then(|company| company.name.as_ref()));
+
+    let none = BTreeMap::new();
+    let changes = said
+        .values
+        .iter()
+        .filter_map(|(field, value, policy)| {
+            let on_record = match field.record {
+                Record::Contact => contact.map_or(&none, |contact| &contact.fields),
+                Record::Company => company.map_or(&none, |company| &company.fields),
+                Record::Lead => return None,
+            };
+            let kept = on_record.get(&field.id);
+            change(field, value, *policy, kept, kept.is_some_and(|kept| mine(kept.source)))
+        })
+        .collect();
+
+    let open = on_file.open.as_ref().filter(|lead| {
+        contact.is_some_and(|contact| contact.id == lead.contact)
+            && lead.status.is_open()
+            && now.duration_since(lead.filed_at) < JOINED_WITHIN
+    });
+    let (lead, before) = match (&on_file.own, open) {
+        (Some(own), _) => (LeadPlan::Own(own.id), Some(own)),
+        (None, Some(open)) => (LeadPlan::Joins(open.id), Some(open)),
+        (None, None) => (LeadPlan::New, None),
+    };
+    let shows = before.is_none_or(|lead| lead.shows == said.conversation || said.rank >= lead.rank);
+    Filing {
+        contact: contact.map_or(ContactPlan::New, |contact| ContactPlan::OnFile(contact.id)),
+        company: match company {
+            Some(company) => CompanyPlan::OnFile(company.id),
+            None if said.domain.is_some() || said.who.company.is_some() => CompanyPlan::New,
+            None => CompanyPlan::None,
+        },
+        puts,
+        changes,
+        also_given,
+        takes_out,
+        lead,
+        shows,
+        owner: owner(said, on_file, before),
+    }
+}
+
+/// The same name, address or number, however it is written.
+fn same(what: AlsoGiven, one: &str, other: &str) -> bool {
+    match what {
+        AlsoGiven::Phone => one == other,
+        AlsoGiven::Name | AlsoGiven::Email | AlsoGiven::Company => fold(one) == fold(other),
+    }
+}
+
+fn change(
+    field: &RecordField,
+    value: &Value,
+    policy: Policy,
+    kept: Option<&Kept<Option<Value>>>,
+    mine: bool,
+) -> Option<FieldChange> {
+    let value = match kept {
+        None => value.clone(),
+        // What only this conversation said, it corrects, whatever the policy.
+        Some(_) if mine => value.clone(),
+        Some(Kept { value: Some(old), .. }) => merged(policy, old, value)?,
+        Some(Kept { value: None, .. }) if policy == Policy::KeepFirst => return None,
+        Some(Kept { value: None, .. }) => value.clone(),
+    };
+    let unchanged = kept.is_some_and(|kept| kept.value.as_ref() == Some(&value));
+    (!unchanged).then(|| FieldChange { field: RecordField { value: value.to_json(), ..field.clone() }, value })
+}
+
+/// Picks an owner for a new lead, and again for one that nobody touched where routing now names another queue; the turn
+/// that was taken for it is then given back.
+fn owner(said: &Said, on_file: &OnFile, before: Option<&LeadOnFile>) -> OwnerPlan {
+    let named = on_file.queue.as_ref();
+    let mut turns = Vec::new();
+    if let Some(lead) = before {
+        let moves =
+            lead.shows == said.conversation && !lead.touched && named.is_some_and(|queue| lead.queue != Some(queue.id));
+        if !moves {
+            return OwnerPlan::Stays;
+        }
+        if let (Some(former), Some(owner)) = (&on_file.former_queue, lead.owner) {
+            turns.extend(former.give_back(owner).map(|carried| Turn { queue: former.id, carried, last: None }));
+        }
+    }
+    let Some(queue) = named else { return OwnerPlan::Gets { queue: None, owner: None, turns, pick: None } };
+    let (owner, carried, pick) = queue.pick();
+    if let (Some(owner), Some(carried)) = (owner, carried) {
+        turns.push(Turn { queue: queue.id, carried, last: Some(owner) });
+    }
+    OwnerPlan::Gets { queue: Some(queue.id), owner, turns, pick: Some(pick) }
+}

@@ -1,0 +1,174 @@
+//! What one conversation said, as its lead shows it.
+
+use jiff::civil::Date;
+use rust_decimal::Decimal;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+use lumbo_dialogue::file::{Field, FieldType};
+use lumbo_dialogue::plan::Plan;
+use lumbo_dialogue::score::ScoreResult;
+use lumbo_dialogue::talk::State;
+use lumbo_reading::domains::DomainLists;
+use lumbo_reading::{registrable, shown};
+use lumbo_value::Value;
+use lumbo_value::field::{Policy, Record};
+
+/// A field of a record, typed and as shown. A missing field has no such entry.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct RecordField {
+    /// The field's immutable id.
+    pub id: String,
+    /// Its key at the time of filing.
+    pub key: String,
+    /// Its label at the time of filing.
+    pub label: String,
+    /// Its type.
+    #[serde(rename = "type")]
+    pub kind: FieldType,
+    /// The record it belongs to.
+    pub record: Record,
+    /// The value, in the JSON form of its type.
+    pub value: serde_json::Value,
+    /// The value in plain words.
+    pub shown: String,
+}
+
+/// Who they say they are.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Identity {
+    /// The person's name.
+    pub name: Option<String>,
+    /// Their e-mail address.
+    pub email: Option<String>,
+    /// Their phone number, E.164.
+    pub phone: Option<String>,
+    /// The firm's name.
+    pub company: Option<String>,
+}
+
+/// What one conversation said.
+#[derive(Debug, Clone)]
+pub struct Said {
+    /// The conversation.
+    pub conversation: Uuid,
+    /// Who they are on the site they came from, where the site signed it.
+    pub subject: Option<String>,
+    /// Who they say they are.
+    pub who: Identity,
+    /// Registrable domain of a company address or website; never of a free-mail, throw-away or school domain.
+    pub domain: Option<String>,
+    /// Everything they said.
+    pub fields: Vec<RecordField>,
+    /// The same values with their policies, for those that belong to contact or company and are not who they are.
+    pub values: Vec<(RecordField, Value, Policy)>,
+    /// Place of the band from the lowest of its card, 0; -1 where ruled out.
+    pub rank: i32,
+}
+
+/// Gathers what a conversation said so far.
+#[must_use]
+pub fn said(
+    plan: &Plan,
+    state: &State,
+    conversation: Uuid,
+    subject: Option<String>,
+    score: Option<&ScoreResult>,
+    domains: &DomainLists,
+) -> Said {
+    let mut identity: Vec<&str> = Vec::new();
+    let mut first = |kind: FieldType| {
+        let (field, held) = plan
+            .file
+            .fields
+            .iter()
+            .filter(|field| field.kind == kind)
+            .find_map(|field| Some((field, state.values.get(&field.id)?)))?;
+        identity.push(&field.id);
+        Some(held.value.to_string())
+    };
+    let who = Identity {
+        name: first(FieldType::PersonName),
+        email: first(FieldType::Email),
+        phone: first(FieldType::Phone),
+        company: first(FieldType::Company),
+    };
+    let website = plan
+        .file
+        .fields
+        .iter()
+        .filter(|field| field.kind == FieldType::Website)
+        .find_map(|field| state.values.get(&field.id));
+    let of_email =
+        who.email.as_deref().and_then(|email| email.rsplit_once('@')).map(|(_, domain)| domain.to_lowercase());
+    let of_website = website.and_then(|held| registrable(&held.value.to_string()));
+    let domain = [of_email, of_website].into_iter().flatten().find(|domain| domains.not_company(domain).is_none());
+    let domain = domain.map(|domain| psl::domain_str(&domain).map_or_else(|| domain.clone(), str::to_owned));
+    let held = |field: &'_ Field| state.values.get(&field.id).map(|held| held.value.clone());
+    let record = |field: &Field, value: &Value| RecordField {
+        id: field.id.clone(),
+        key: field.key.clone(),
+        label: field.label.clone(),
+        kind: field.kind,
+        record: field.record,
+        value: value.to_json(),
+        shown: shown(field, value, &plan.language, &plan.file.language),
+    };
+    let known: Vec<(&Field, Value)> = plan.file.fields.iter().filter_map(|field| Some((field, held(field)?))).collect();
+    let fields = known.iter().map(|(field, value)| record(field, value)).collect();
+    let values = known
+        .iter()
+        .filter(|(field, _)| field.record != Record::Lead && !identity.contains(&field.id.as_str()))
+        .map(|(field, value)| (record(field, value), value.clone(), field.policy))
+        .collect();
+    Said { conversation, subject, who, domain, fields, values, rank: score.map_or(0, |score| rank(plan, score)) }
+}
+
+/// Place of a score's band on the card that gave it.
+fn rank(plan: &Plan, score: &ScoreResult) -> i32 {
+    let Some(band) = &score.band else { return -1 };
+    let card = plan.cards.iter().find(|card| card.file.id == score.scorecard);
+    let place = card.and_then(|card| card.file.bands.iter().position(|known| known.id == *band));
+    place.map_or(0, |place| i32::try_from(place).unwrap_or(i32::MAX))
+}
+
+/// A value as it is looked for: one of its sides is set.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct TypedValue {
+    /// The field by id.
+    pub field: String,
+    /// Words, an option's key, an address; folded.
+    pub text: Option<String>,
+    /// A number, an amount.
+    pub number: Option<Decimal>,
+    /// A date.
+    pub date: Option<Date>,
+    /// Yes or no.
+    pub yes: Option<bool>,
+}
+
+/// Everything they said as it is looked for; several for a list.
+#[must_use]
+pub fn typed_values(plan: &Plan, state: &State) -> Vec<TypedValue> {
+    let mut out = Vec::new();
+    for (field, held) in plan.file.fields.iter().filter_map(|field| Some((field, state.values.get(&field.id)?))) {
+        let typed = TypedValue { field: field.id.clone(), ..TypedValue::default() };
+        let text =
+            |text: &str| TypedValue { text: Some(super::fold(text).chars().take(500).collect()), ..typed.clone() };
+        match &held.value {
+            Value::Choices { keys } => out.extend(keys.iter().map(|key| text(key))),
+            Value::List { items } => out.extend(items.iter().map(|item| text(item))),
+            Value::Number(number) => out.push(TypedValue { number: Some(number.amount), ..typed }),
+            Value::Money { amount, .. } => out.push(TypedValue { number: Some(*amount), ..typed }),
+            Value::Date { date, .. } => out.push(TypedValue { date: Some(*date), ..typed }),
+            Value::YesNo { yes } => out.push(TypedValue { yes: Some(*yes), ..typed }),
+            Value::Consent { .. } => out.push(TypedValue { yes: Some(true), ..typed }),
+            Value::Choice { key } => out.push(text(key)),
+            Value::Text { .. } | Value::Phone { .. } | Value::Name(_) | Value::Place(_) => {
+                out.push(text(&held.value.to_string()));
+            }
+        }
+    }
+    out
+}

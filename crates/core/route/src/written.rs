@@ -1,0 +1,34 @@
+//! Routing rules as written. Meaning in [`crate`].
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+use lumbo_condition::Condition;
+use lumbo_value::Id;
+
+/// Ordered rules from a lead to a queue of the workspace.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Routing {
+    /// The rules, tried in order.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub rules: Vec<RoutingRule>,
+    /// Key of the queue when no rule holds.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub otherwise: Option<String>,
+}
+
+/// One rule.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct RoutingRule {
+    /// Its id.
+    pub id: Id,
+    /// When it names the queue; may read `@score` and `@band`.
+    pub holds: Condition,
+    /// The queue's key.
+    pub queue: String,
+    /// What a rep must have: languages, regions, products.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub skills: Vec<String>,
+}

@@ -1,0 +1,7 @@
+//! What can happen on the ways through an outline, computed without holding a conversation.
+//!
+//! | module | what it computes |
+//! |---|---|
+//! | [`ledger`] | for each field where it is asked, filled and used, and where it is used before it can be known |
+
+pub mod ledger;
