@@ -3,7 +3,7 @@
 use std::collections::BTreeSet;
 
 use super::{Finding, Severity};
-use lumbo_dialogue::file::turn::Part;
+use lumbo_dialogue::file::Part;
 use lumbo_dialogue::file::{Dialogue, FieldType, Turn, When};
 use lumbo_dialogue::turns::texts::longest;
 
@@ -45,8 +45,8 @@ fn pictures_without_words(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
 fn contact_first(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
     let mut first = None;
     dialogue.each_turn(&mut |section, _, turn| {
-        if let (None, Turn::Ask(ask)) = (&first, turn) {
-            first = Some((format!("{}/{}", section.id, ask.id), ask.field.clone()));
+        if let (None, Some(key)) = (&first, turn.asks_for().first()) {
+            first = Some((format!("{}/{}", section.id, turn.id()), (*key).to_owned()));
         }
     });
     let Some((at, key)) = first else { return };
@@ -112,15 +112,9 @@ fn options_without_arm(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
 /// Needed fields that nothing asks for or works out; fields that are asked and read by nothing.
 fn needed_fields(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
     let mut filled: BTreeSet<&str> = BTreeSet::new();
-    dialogue.each_turn(&mut |_, _, turn| match turn {
-        Turn::Ask(ask) => {
-            filled.insert(&ask.field);
-        }
-        Turn::WorkOut(work) => filled.extend(work.fills.iter().map(|fill| fill.field.as_str())),
-        Turn::AskTogether(form) => filled.extend(form.fields.iter().map(|field| field.field.as_str())),
-        Turn::OpenAsk(open) => filled.extend(open.fields.iter().map(String::as_str)),
-        Turn::Consult(consult) => filled.extend(consult.keep.iter().map(String::as_str)),
-        _ => {}
+    dialogue.each_turn(&mut |_, _, turn| {
+        filled.extend(turn.asks_for());
+        filled.extend(turn.fills());
     });
     for need in &dialogue.brief.needs {
         if !need.iter().any(|key| filled.contains(key.as_str())) {

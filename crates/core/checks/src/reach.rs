@@ -11,7 +11,7 @@ fn continuations(plan: &Plan, node: &Node) -> Vec<Next> {
         node.arms.iter().filter(|arm| !matches!(arm.when, ReadyWhen::Never)).map(|arm| arm.entry).collect();
     let otherwise = node.arms.iter().any(|arm| matches!(arm.when, ReadyWhen::Otherwise));
     match &node.kind {
-        Kind::Close { .. } => {}
+        Kind::Close(_) => {}
         // What is broken has a finding of its own; what stands below it is looked at as if it were mended.
         Kind::Broken(_) => out.push(node.next),
         Kind::Ask(ask) => {
@@ -35,8 +35,10 @@ fn continuations(plan: &Plan, node: &Node) -> Vec<Next> {
             out.push(node.next);
         }
         Kind::FileLead(card) if every_band_has_an_arm(plan, *card, node) => {}
-        _ if otherwise => {}
-        _ => out.push(node.next),
+        Kind::Fork | Kind::FileLead(_) if otherwise => {}
+        Kind::Fork | Kind::FileLead(_) | Kind::Tell(_) | Kind::OpenAsk(_) | Kind::ReadBack(_) | Kind::WorkOut(_) => {
+            out.push(node.next);
+        }
     }
     out
 }
@@ -78,7 +80,7 @@ pub(super) fn check(plan: &Plan, findings: &mut Vec<Finding>) {
             Next::GoTo(section) if !std::mem::replace(&mut sections[section], true) => todo.extend(plan.targets(next)),
             Next::EndOf(section) if !std::mem::replace(&mut ends[section], true) => todo.extend(plan.targets(next)),
             Next::Turn(index) if !std::mem::replace(&mut turns[index], true) => {
-                closes |= matches!(plan.turns[index].kind, Kind::Close { .. });
+                closes |= matches!(plan.turns[index].kind, Kind::Close(_));
                 todo.extend(continuations(plan, &plan.turns[index]));
             }
             Next::Close(_) => closes = true,

@@ -3,7 +3,7 @@
 //! | module | the rule it holds |
 //! |---|---|
 //! | [`file`] | the dialogue file `lumbo.dialogue/1`, its loading, its canonical form |
-//! | [`turns`] | what each kind of turn is called, refers to and says |
+//! | [`turns`] | the kinds of turn, a folder each |
 //! | [`plan`] | every turn, condition, formula, text and reader made ready once |
 //! | [`score`] | scorecards |
 //! | [`talk`] | the conversation: inputs, events, state, `step` |

@@ -163,8 +163,7 @@ impl Seen<'_> {
         match (&self.part, &other.part) {
             (Part::Section(a), Part::Section(b)) => self.row.kind != RowKind::Then || a.then == b.then,
             (Part::Turn(Turn::Ask(a)), Part::Turn(Turn::Ask(b))) => a.way_out == b.way_out,
-            (Part::Turn(Turn::Visit(a)), Part::Turn(Turn::Visit(b))) => a.section == b.section,
-            (Part::Turn(Turn::Close(a)), Part::Turn(Turn::Close(b))) => a.outcome == b.outcome,
+            (Part::Turn(a), Part::Turn(b)) => a.leads_to() == b.leads_to() && a.ends_as() == b.ends_as(),
             (Part::Arm(_, a), Part::Arm(_, b)) => a.then == b.then,
             _ => true,
         }

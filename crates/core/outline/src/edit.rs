@@ -6,7 +6,7 @@ use std::collections::HashSet;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use lumbo_dialogue::file::turn::Follow;
+use lumbo_dialogue::file::Follow;
 use lumbo_dialogue::file::{
     Arm, Brief, Dialogue, Field, Id, Offer, Opening, Outcome, Routing, Scorecard, Section, Settings, SideTalk, Table,
     Text, Turn, is_id,

@@ -4,10 +4,11 @@ use std::collections::BTreeMap;
 
 use super::gesture::Ids;
 use lumbo_dialogue::file::Format;
-use lumbo_dialogue::file::turn::{Ask, Close, FileLead, Follow, Wording};
 use lumbo_dialogue::file::{
     Brief, Dialogue, Field, FieldType, Opening, Outcome, OutcomeClass, Routing, Section, Settings, Text, Turn,
 };
+use lumbo_dialogue::file::{Follow, Wording};
+use lumbo_dialogue::turns::{Ask, Close, FileLead};
 use lumbo_language::{Language, fill};
 
 /// What a new dialogue is made of.

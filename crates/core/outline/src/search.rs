@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 
 use super::edit::Edit;
 use lumbo_dialogue::file::{Dialogue, SideTalkDoes, Text};
-use lumbo_dialogue::turns::texts::{arm_texts, field_texts, follow_texts, parts_texts, turn_texts};
+use lumbo_dialogue::turns::texts::{arm_texts, field_texts, follow_texts, parts_texts};
 use lumbo_dialogue::turns::words::turn_name;
 
 /// What is looked for.
@@ -228,7 +228,7 @@ fn in_turns(
         if let Some(arms) = bare.arms_mut() {
             arms.clear();
         }
-        if let Some(shown) = change_all(turn_texts(&mut bare)) {
+        if let Some(shown) = change_all(bare.texts()) {
             put(format!("turn:{}", turn.id()), turn_name(dialogue, turn), shown, Edit::ChangeTurn { turn: bare });
         }
         for arm in turn.arms() {

@@ -59,8 +59,13 @@ fn check(name: &str, fragment: &str, read: impl Fn(&str)) {
     if took(&read, &long, 1) <= QUICK {
         return;
     }
-    let growth = took(&read, &long, 5).as_secs_f64() / took(&read, &short, 5).as_secs_f64();
-    assert!(growth <= GROWTH, "{name}: {fragment:?} four times as long takes {growth:.1} times as long");
+    let growth = || took(&read, &long, 5).as_secs_f64() / took(&read, &short, 5).as_secs_f64();
+    // A machine that does other work meanwhile makes one measurement large, not three.
+    let growth = (0..3).map(|_| growth()).find(|growth| *growth <= GROWTH).unwrap_or(f64::INFINITY);
+    assert!(
+        growth <= GROWTH,
+        "{name}: {fragment:?} four times as long takes more than {GROWTH} times as long, three times out of three"
+    );
 }
 
 fn check_everywhere(fragment: &str, language: &str) {

@@ -65,8 +65,16 @@ pub fn ledger(dialogue: &Dialogue) -> (Vec<LedgerRow>, Option<f64>) {
 fn captures(node: &Node, field: usize) -> bool {
     match &node.kind {
         Kind::Ask(ask) => ask.field == field,
+        Kind::AskTogether(form) => form.fields.iter().any(|wanted| wanted.field == field),
+        Kind::OpenAsk(open) => open.fields.contains(&field),
         Kind::WorkOut(fills) => fills.iter().any(|(known, _)| *known == field),
-        _ => false,
+        Kind::Tell(_)
+        | Kind::ReadBack(_)
+        | Kind::Fork
+        | Kind::FileLead(_)
+        | Kind::Visit(_)
+        | Kind::Close(_)
+        | Kind::Broken(_) => false,
     }
 }
 
@@ -118,7 +126,7 @@ fn follow(plan: &Plan, here: &Here, without: Option<usize>) -> Option<Vec<Here>>
                 return Some(Vec::new());
             }
             match node.kind {
-                Kind::Close { .. } => vec![Here(Spot::End, Vec::new())],
+                Kind::Close(_) => vec![Here(Spot::End, Vec::new())],
                 Kind::Visit(section) if visits.len() < VISIT_LIMIT => {
                     let mut deeper = visits.clone();
                     deeper.push(*index);

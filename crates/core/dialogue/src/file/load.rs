@@ -3,7 +3,8 @@
 use serde::de::DeserializeOwned;
 use serde_json::Value as Json;
 
-use super::{Dialogue, turn};
+use super::Dialogue;
+use crate::turns;
 
 /// Largest file, in bytes.
 pub const SIZE_LIMIT: usize = 4 * 1024 * 1024;
@@ -85,20 +86,20 @@ fn refine(root: &Json, mut path: String, mut says: String) -> (String, String) {
 
 fn turn_error(kind: &str, json: &Json) -> Option<(String, String)> {
     match kind {
-        "tell" => typed::<turn::Tell>(json).err(),
-        "ask" => typed::<turn::Ask>(json).err(),
-        "ask_together" => typed::<turn::AskTogether>(json).err(),
-        "open_ask" => typed::<turn::OpenAsk>(json).err(),
-        "fork" => typed::<turn::Fork>(json).err(),
-        "work_out" => typed::<turn::WorkOut>(json).err(),
-        "read_back" => typed::<turn::ReadBack>(json).err(),
-        "take_questions" => typed::<turn::TakeQuestions>(json).err(),
-        "consult" => typed::<turn::Consult>(json).err(),
-        "offer_times" => typed::<turn::OfferTimes>(json).err(),
-        "file_lead" => typed::<turn::FileLead>(json).err(),
-        "bring_in_rep" => typed::<turn::BringInRep>(json).err(),
-        "visit" => typed::<turn::Visit>(json).err(),
-        "close" => typed::<turn::Close>(json).err(),
+        "tell" => typed::<turns::Tell>(json).err(),
+        "ask" => typed::<turns::Ask>(json).err(),
+        "ask_together" => typed::<turns::AskTogether>(json).err(),
+        "open_ask" => typed::<turns::OpenAsk>(json).err(),
+        "fork" => typed::<turns::Fork>(json).err(),
+        "work_out" => typed::<turns::WorkOut>(json).err(),
+        "read_back" => typed::<turns::ReadBack>(json).err(),
+        "take_questions" => typed::<turns::TakeQuestions>(json).err(),
+        "consult" => typed::<turns::Consult>(json).err(),
+        "offer_times" => typed::<turns::OfferTimes>(json).err(),
+        "file_lead" => typed::<turns::FileLead>(json).err(),
+        "bring_in_rep" => typed::<turns::BringInRep>(json).err(),
+        "visit" => typed::<turns::Visit>(json).err(),
+        "close" => typed::<turns::Close>(json).err(),
         _ => None,
     }
 }

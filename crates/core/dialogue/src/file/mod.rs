@@ -1,13 +1,13 @@
 //! The dialogue file `lumbo.dialogue/1`: everything that a release freezes, as one readable JSON document.
 //!
 //! The types here are the format. Their JSON Schema (2020-12) is what `lumbo schema` prints, and docs/format.md
-//! explains them with an example. To add a kind of turn: a struct in `turn`, a variant in [`turn::Turn`], its
-//! refinement in `load`, its place in `demo/every-kind.json`.
+//! explains them with an example. To add a kind of turn, see [`crate::turns`].
 
 pub mod brief;
 pub mod load;
+pub mod outline;
+pub mod parts;
 pub mod score;
-pub mod turn;
 
 use std::collections::BTreeMap;
 
@@ -21,8 +21,11 @@ pub use load::{LoadError, canonical, load, schema};
 pub use lumbo_condition::{Comparison, Condition, Operand, Operator};
 pub use lumbo_route::{Routing, RoutingRule};
 pub use lumbo_value::{Choice, Field, FieldType, ID_LIMIT, Id, Record, Rule, Table, Text, is_id};
+pub use outline::{Arm, Ending, Follow, Section, Then, WayOut, When};
+pub use parts::{Document, Link, Part, Picture, Wording};
 pub use score::{Band, Criterion, Dimension, Gives, MustHave, Points, RuleOut, Scorecard, TableRow};
-pub use turn::{Arm, Section, Then, Turn, WayOut, When};
+
+pub use crate::turns::Turn;
 
 /// The format tag.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]

@@ -29,7 +29,7 @@ pub(super) fn most_questions(plan: &Plan) -> Vec<u16> {
                     };
                     let arms = node.arms.iter().map(|arm| of(plan, arm.entry, marks, depth + 1)).max().unwrap_or(0);
                     let below =
-                        if matches!(node.kind, Kind::Close { .. }) { 0 } else { of(plan, node.next, marks, depth + 1) };
+                        if matches!(node.kind, Kind::Close(_)) { 0 } else { of(plan, node.next, marks, depth + 1) };
                     let count = own + inside + arms.max(below);
                     marks[index] = Mark::Done(count);
                     count

@@ -6,8 +6,7 @@ use jiff::tz::TimeZone;
 
 use super::ahead::most_questions;
 use super::{ArmNode, Fault, Kind, Next, Node, Plan, ReadyEnding, ReadyFollow, ReadyWayOut, ReadyWhen, SectionNode};
-use crate::file::turn::{Ending, Follow, Turn, Wording};
-use crate::file::{Arm, Dialogue, FieldType, Text, Then, WayOut, When};
+use crate::file::{Arm, Dialogue, Ending, FieldType, Follow, Text, Then, Turn, WayOut, When, Wording};
 use crate::score::Card;
 use lumbo_condition as condition;
 use lumbo_condition::circumstances::CONTEXT_NAMES;
@@ -15,15 +14,24 @@ use lumbo_language::Phrases;
 use lumbo_route::Rules;
 use lumbo_value::text::{self, Piece};
 
-pub(super) struct Compiler<'a> {
-    pub(super) file: &'a Dialogue,
-    pub(super) language: &'a str,
-    pub(super) sections: HashMap<&'a str, usize>,
-    pub(super) fields: HashMap<&'a str, usize>,
-    pub(super) turns: Vec<Node>,
-    pub(super) endings: Vec<ReadyEnding>,
-    pub(super) faults: Vec<Fault>,
-    pub(super) phrases: Phrases,
+/// What a part of a dialogue lacks to be run: a check's key and a sentence.
+pub(crate) type Wrong = (&'static str, String);
+
+/// That this version cannot run a kind of turn.
+pub(crate) fn cannot_run_yet(label: &str) -> Wrong {
+    ("cannot_run_yet", format!("{label} cannot be run by this version yet"))
+}
+
+/// A dialogue being made ready.
+pub(crate) struct Compiler<'a> {
+    pub(crate) file: &'a Dialogue,
+    pub(crate) language: &'a str,
+    pub(crate) sections: HashMap<&'a str, usize>,
+    pub(crate) fields: HashMap<&'a str, usize>,
+    pub(crate) turns: Vec<Node>,
+    pub(crate) endings: Vec<ReadyEnding>,
+    pub(crate) faults: Vec<Fault>,
+    pub(crate) phrases: Phrases,
 }
 
 impl Plan {
@@ -134,20 +142,20 @@ impl Plan {
 }
 
 impl<'a> Compiler<'a> {
-    pub(super) fn fault(&mut self, key: &'static str, at: &str, says: impl Into<String>) {
+    pub(crate) fn fault(&mut self, key: &'static str, at: &str, says: impl Into<String>) {
         self.faults.push(Fault { key, at: at.to_owned(), says: says.into() });
     }
 
     /// Compiles turns that follow one another; gives the first, or `after` where there is none. A turn's arms stand
     /// right behind it in the list, so every index is known before its turn is compiled.
-    pub(super) fn run_of(&mut self, section: usize, turns: &'a [Turn], after: Next) -> Next {
+    pub(crate) fn run_of(&mut self, section: usize, turns: &'a [Turn], after: Next) -> Next {
         let first = self.turns.len();
         for (order, turn) in turns.iter().enumerate() {
             let index = self.turns.len();
             let next = if order + 1 < turns.len() { Next::Turn(index + size(turn)) } else { after };
             self.turns.push(Node { id: turn.id().to_owned(), section, kind: Kind::Fork, next, arms: Vec::new() });
             let at = self.place(section, turn, None);
-            let kind = self.kind(turn, &at).unwrap_or_else(|(key, says)| {
+            let kind = turn.compile(self, &at).unwrap_or_else(|(key, says)| {
                 self.fault(key, &at, says.clone());
                 Kind::Broken(says)
             });
@@ -158,12 +166,12 @@ impl<'a> Compiler<'a> {
         if turns.is_empty() { after } else { Next::Turn(first) }
     }
 
-    pub(super) fn place(&self, section: usize, turn: &Turn, arm: Option<&Arm>) -> String {
+    pub(crate) fn place(&self, section: usize, turn: &Turn, arm: Option<&Arm>) -> String {
         let section = &self.file.sections[section].id;
         arm.map_or_else(|| format!("{section}/{}", turn.id()), |arm| format!("{section}/{}/{}", turn.id(), arm.id))
     }
 
-    pub(super) fn arm(&mut self, section: usize, turn: &Turn, arm: &'a Arm, rejoins: Next) -> ArmNode {
+    pub(crate) fn arm(&mut self, section: usize, turn: &Turn, arm: &'a Arm, rejoins: Next) -> ArmNode {
         let at = self.place(section, turn, Some(arm));
         let after = match &arm.then {
             Then::Rejoin => rejoins,
@@ -202,15 +210,16 @@ impl<'a> Compiler<'a> {
             When::Booked => (ReadyWhen::Never, "booked".to_owned()),
             When::Joined => (ReadyWhen::Never, "joined".to_owned()),
         };
-        if !arm_fits(turn, &arm.when) {
+        if !turn.takes(&arm.when) {
             self.fault("arm", &at, format!("an arm of {} cannot be taken by {words}", turn.kind_label()));
         }
         ArmNode { id: arm.id.clone(), when, entry, words: arm.label.clone().unwrap_or(words) }
     }
 
-    pub(super) fn option_words(&mut self, turn: &Turn, keys: &[String], at: &str) -> String {
-        let Turn::Ask(ask) = turn else { return keys.join(" or ") };
-        let Some(field) = self.fields.get(ask.field.as_str()).map(|index| &self.file.fields[*index]) else {
+    pub(crate) fn option_words(&mut self, turn: &Turn, keys: &[String], at: &str) -> String {
+        let Some(field) =
+            turn.asks_for().first().and_then(|key| self.fields.get(key)).map(|index| &self.file.fields[*index])
+        else {
             return keys.join(" or ");
         };
         let mut words = Vec::new();
@@ -227,7 +236,7 @@ impl<'a> Compiler<'a> {
         words.join(" or ")
     }
 
-    pub(super) fn go_to(&mut self, target: &str, at: &str) -> Next {
+    pub(crate) fn go_to(&mut self, target: &str, at: &str) -> Next {
         self.sections.get(target).copied().map_or_else(
             || {
                 self.fault("target", at, format!("there is no section “{target}” to go to"));
@@ -237,20 +246,20 @@ impl<'a> Compiler<'a> {
         )
     }
 
-    pub(super) fn ending(&mut self, ending: &'a Ending, at: &str) -> Next {
+    pub(crate) fn ending(&mut self, ending: &'a Ending, at: &str) -> Next {
         self.outcome(&ending.outcome, at);
         let say = ending.say.as_ref().map(|say| self.text(say, at));
         self.endings.push(ReadyEnding { outcome: ending.outcome.clone(), say });
         Next::Close(self.endings.len() - 1)
     }
 
-    pub(super) fn outcome(&mut self, outcome: &str, at: &str) {
+    pub(crate) fn outcome(&mut self, outcome: &str, at: &str) {
         if !self.file.outcomes.iter().any(|known| known.id == outcome) {
             self.fault("target", at, format!("there is no outcome “{outcome}”"));
         }
     }
 
-    pub(super) fn text(&mut self, text: &Text, at: &str) -> Vec<Piece> {
+    pub(crate) fn text(&mut self, text: &Text, at: &str) -> Vec<Piece> {
         let words = text.get(self.language, self.language);
         if words.trim().is_empty() {
             self.fault("text", at, "this text is empty");
@@ -276,20 +285,15 @@ impl<'a> Compiler<'a> {
         }
     }
 
-    pub(super) fn wordings(&mut self, wording: &Wording, at: &str) -> Vec<Vec<Piece>> {
+    pub(crate) fn wordings(&mut self, wording: &Wording, at: &str) -> Vec<Vec<Piece>> {
         std::iter::once(&wording.text).chain(&wording.or).map(|text| self.text(text, at)).collect()
     }
 
-    pub(super) fn field(&self, key: &str) -> Result<usize, (&'static str, String)> {
+    pub(crate) fn field(&self, key: &str) -> Result<usize, Wrong> {
         self.fields.get(key).copied().ok_or_else(|| ("target", format!("there is no field “{key}”")))
     }
 
-    pub(super) fn way_out(
-        &mut self,
-        way: &WayOut,
-        arms: &[Arm],
-        at: &str,
-    ) -> Result<ReadyWayOut, (&'static str, String)> {
+    pub(crate) fn way_out(&mut self, way: &WayOut, arms: &[Arm], at: &str) -> Result<ReadyWayOut, Wrong> {
         Ok(match way {
             WayOut::GoOn => ReadyWayOut::GoOn,
             WayOut::GoTo(target) => ReadyWayOut::Go(self.go_to(target, at)),
@@ -306,16 +310,4 @@ impl<'a> Compiler<'a> {
 /// How many turns a turn is with everything in its arms.
 fn size(turn: &Turn) -> usize {
     1 + turn.arms().iter().flat_map(|arm| &arm.turns).map(size).sum::<usize>()
-}
-
-fn arm_fits(turn: &Turn, when: &When) -> bool {
-    match turn {
-        Turn::Ask(_) => matches!(when, When::Options(_) | When::Holds(_) | When::Otherwise | When::WayOut),
-        Turn::Fork(_) => matches!(when, When::Holds(_) | When::Otherwise),
-        Turn::FileLead(_) => matches!(when, When::Band(_) | When::RuledOut | When::Holds(_) | When::Otherwise),
-        Turn::Consult(_) => matches!(when, When::Answered | When::Refused | When::NoAnswer),
-        Turn::OfferTimes(_) => matches!(when, When::Booked | When::NoAnswer),
-        Turn::BringInRep(_) => matches!(when, When::Joined | When::NoAnswer),
-        _ => true,
-    }
 }

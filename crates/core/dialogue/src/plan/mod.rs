@@ -5,8 +5,8 @@
 //! rehearse a draft up to the broken place; checks report the same sentences.
 
 mod ahead;
-mod compile;
-mod kinds;
+pub(crate) mod compile;
+mod parts;
 mod readers;
 
 use lumbo_language::HashMap;
@@ -14,7 +14,6 @@ use lumbo_language::HashMap;
 use jiff::tz::TimeZone;
 
 use crate::file::brief::PhraseMatch;
-use crate::file::turn::IfKnown;
 use crate::file::{Dialogue, Field};
 use crate::score::Card;
 use lumbo_condition as condition;
@@ -23,6 +22,12 @@ use lumbo_language::Phrases;
 use lumbo_reading::{FreeReader, Reader};
 use lumbo_route::Rules;
 use lumbo_value::text::Piece;
+
+pub use crate::turns::ask::AskNode;
+pub use crate::turns::ask_together::{FormFieldNode, FormNode};
+pub use crate::turns::close::CloseNode;
+pub use crate::turns::open_ask::OpenNode;
+pub use crate::turns::read_back::ReadBackNode;
 
 /// Where the conversation goes next.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -184,14 +189,7 @@ pub enum Kind {
     /// Visits a section.
     Visit(usize),
     /// Closes.
-    Close {
-        /// The outcome's id.
-        outcome: String,
-        /// The last line, with its other wordings.
-        say: Option<Vec<Vec<Piece>>>,
-        /// A link.
-        link: Option<(Vec<Piece>, String)>,
-    },
+    Close(Box<CloseNode>),
     /// Cannot be run, and why.
     Broken(String),
 }
@@ -200,81 +198,17 @@ impl Kind {
     /// True for turns that wait for the prospect.
     #[must_use]
     pub fn asks(&self) -> bool {
-        matches!(self, Self::Ask(_) | Self::AskTogether(_) | Self::OpenAsk(_) | Self::ReadBack(_))
+        match self {
+            Self::Ask(_) | Self::AskTogether(_) | Self::OpenAsk(_) | Self::ReadBack(_) => true,
+            Self::Tell(_)
+            | Self::Fork
+            | Self::WorkOut(_)
+            | Self::FileLead(_)
+            | Self::Visit(_)
+            | Self::Close(_)
+            | Self::Broken(_) => false,
+        }
     }
-}
-
-/// An Ask made ready.
-#[derive(Debug, Clone)]
-pub struct AskNode {
-    /// The wordings.
-    pub say: Vec<Vec<Piece>>,
-    /// The question in short.
-    pub short: Option<Vec<Piece>>,
-    /// Why we ask.
-    pub why: Option<Vec<Piece>>,
-    /// The field's index.
-    pub field: usize,
-    /// Reads the reply.
-    pub reader: Reader,
-    /// Failed tries before the way out.
-    pub tries: u8,
-    /// Where it leads then.
-    pub way_out: ReadyWayOut,
-    /// Label of the skip.
-    pub skip: Option<Vec<Piece>>,
-    /// When the field is known already.
-    pub if_known: IfKnown,
-    /// Side-talk answers but never leaves while this is open.
-    pub held: bool,
-}
-
-/// An Ask together made ready.
-#[derive(Debug, Clone)]
-pub struct FormNode {
-    /// The line above the form.
-    pub say: Vec<Vec<Piece>>,
-    /// Its fields.
-    pub fields: Vec<FormFieldNode>,
-    /// Failed tries before the way out.
-    pub tries: u8,
-    /// Where it leads then.
-    pub way_out: ReadyWayOut,
-}
-
-/// One field of a form.
-#[derive(Debug, Clone)]
-pub struct FormFieldNode {
-    /// The field's index.
-    pub field: usize,
-    /// Its label on the form.
-    pub label: String,
-    /// Reads what was written.
-    pub reader: Reader,
-}
-
-/// An Open ask made ready.
-#[derive(Debug, Clone)]
-pub struct OpenNode {
-    /// The question.
-    pub say: Vec<Vec<Piece>>,
-    /// The fields it reads, by index.
-    pub fields: Vec<usize>,
-    /// Reads them.
-    pub reader: FreeReader,
-    /// True where what is missing is asked on one form.
-    pub together: bool,
-}
-
-/// A Read back made ready.
-#[derive(Debug, Clone)]
-pub struct ReadBackNode {
-    /// The line above.
-    pub say: Vec<Vec<Piece>>,
-    /// The fields shown, by index.
-    pub fields: Vec<usize>,
-    /// Reads a correction.
-    pub reader: FreeReader,
 }
 
 /// What may be said at any moment, made ready.

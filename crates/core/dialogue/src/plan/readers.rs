@@ -3,8 +3,8 @@
 use super::compile::Compiler;
 use super::{Kind, OfferNode, ReadyTalk, TalkNode};
 use crate::file::brief::{OfferWhen, SideTalkDoes};
-use crate::file::turn::{Ask, Turn};
 use crate::file::{Field, Rule};
+use crate::turns::{Ask, Turn};
 use lumbo_language::fold;
 use lumbo_reading::{FreeReader, Reader, ReaderSpec};
 use lumbo_value::TryMessage;
@@ -12,7 +12,7 @@ use lumbo_value::TryMessage;
 impl<'a> Compiler<'a> {
     /// For each field a reader under the rules of the first Ask for it, else of the first form, or under its own rules
     /// alone.
-    pub(super) fn readers(&self) -> Vec<Option<Reader>> {
+    pub(crate) fn readers(&self) -> Vec<Option<Reader>> {
         let mut found: Vec<Option<Reader>> = vec![None; self.file.fields.len()];
         for node in self.turns.iter().rev() {
             if let Kind::AskTogether(form) = &node.kind {
@@ -32,7 +32,7 @@ impl<'a> Compiler<'a> {
     }
 
     /// A reader of several fields by their keys, each under the rules of its own ask where the file has one.
-    pub(super) fn free_reader(&self, keys: &[String]) -> Result<(Vec<usize>, FreeReader), (&'static str, String)> {
+    pub(crate) fn free_reader(&self, keys: &[String]) -> Result<(Vec<usize>, FreeReader), (&'static str, String)> {
         let mut fields = Vec::new();
         let mut readers = Vec::new();
         for key in keys {
@@ -58,7 +58,7 @@ impl<'a> Compiler<'a> {
     }
 
     /// A reader of the fields that a reply to another question may fill, of those that some turn asks for.
-    pub(super) fn volunteered(&self, readers: &[Option<Reader>]) -> (FreeReader, Vec<usize>) {
+    pub(crate) fn volunteered(&self, readers: &[Option<Reader>]) -> (FreeReader, Vec<usize>) {
         use crate::file::FieldType as T;
         let mut fields: Vec<usize> = self
             .turns
@@ -85,7 +85,7 @@ impl<'a> Compiler<'a> {
         (FreeReader::new(ready, self.language), fields)
     }
 
-    pub(super) fn side_talk(&mut self) -> Vec<TalkNode> {
+    pub(crate) fn side_talk(&mut self) -> Vec<TalkNode> {
         let file = self.file;
         file.side_talk
             .iter()
@@ -117,7 +117,7 @@ impl<'a> Compiler<'a> {
             .collect()
     }
 
-    pub(super) fn offers(&mut self) -> Vec<OfferNode> {
+    pub(crate) fn offers(&mut self) -> Vec<OfferNode> {
         let file = self.file;
         file.offers
             .iter()
@@ -140,7 +140,7 @@ impl<'a> Compiler<'a> {
     }
 
     /// A reader for a field under an ask's rules.
-    pub(super) fn reader(
+    pub(crate) fn reader(
         &self,
         field: &Field,
         rules: &[Rule],

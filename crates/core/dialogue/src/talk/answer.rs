@@ -17,7 +17,7 @@ use lumbo_value::{Missing, Value};
 
 impl<'a> Run<'a> {
     /// A typed reply to whatever is open.
-    pub(super) fn reply(&mut self, text: &str) {
+    pub(crate) fn reply(&mut self, text: &str) {
         // U+0000 cannot be kept everywhere an event goes; its stand-in can.
         let kept: Cow<'_, str> =
             if text.as_bytes().contains(&0) { text.replace('\0', "\u{fffd}").into() } else { text.into() };
@@ -106,14 +106,14 @@ impl<'a> Run<'a> {
     }
 
     /// Reads a reply for one field, with what is known beside.
-    pub(super) fn read(&self, one: One<'a>, text: &str, tried: u8) -> Reading {
+    pub(crate) fn read(&self, one: One<'a>, text: &str, tried: u8) -> Reading {
         let known = self.known(None);
         let earlier = self.state.refused.get(&self.plan.file.fields[one.field].id);
         one.reader.read(text, ReadContext { earlier, ..known.reading() }, tried)
     }
 
     /// Leaves the question after too many ties and remarks.
-    pub(super) fn bound_extras(&mut self, one: One<'a>) {
+    pub(crate) fn bound_extras(&mut self, one: One<'a>) {
         let extras = self.state.asking.as_ref().map_or(0, |asking| asking.extras);
         if extras >= self.plan.file.settings.extras_per_ask.clamp(1, 50) {
             self.leave(one, WhyOut::Extras);
@@ -121,7 +121,7 @@ impl<'a> Run<'a> {
     }
 
     /// Keeps what a reply says unmistakably besides; true where it says anything.
-    pub(super) fn besides(&mut self, text: &str, but: Option<usize>) -> bool {
+    pub(crate) fn besides(&mut self, text: &str, but: Option<usize>) -> bool {
         // Every value that may be volunteered holds a digit, an at sign or a dot.
         if !text.contains(|c: char| c.is_ascii_digit() || c == '@' || c == '.') || self.plan.volunteered.1.is_empty() {
             return false;
@@ -144,7 +144,7 @@ impl<'a> Run<'a> {
     }
 
     /// Keeps a value that was not asked for by the open question.
-    pub(super) fn keep_besides(&mut self, field: usize, value: Value, heard: Option<Heard>) {
+    pub(crate) fn keep_besides(&mut self, field: usize, value: Value, heard: Option<Heard>) {
         let definition = &self.plan.file.fields[field];
         let before = self.state.points;
         let after = self.points_with(definition, Some(&value));
@@ -164,7 +164,7 @@ impl<'a> Run<'a> {
         });
     }
 
-    pub(super) fn keep(&mut self, one: One<'a>, value: Value, heard: Option<Heard>) {
+    pub(crate) fn keep(&mut self, one: One<'a>, value: Value, heard: Option<Heard>) {
         let field = &self.plan.file.fields[one.field];
         if matches!(one.node.kind, Kind::ReadBack(_)) {
             return self.change(&Change {
@@ -194,7 +194,7 @@ impl<'a> Run<'a> {
     }
 
     /// Consent with the wording's version and the time.
-    pub(super) fn stamped(&self, value: Value) -> Value {
+    pub(crate) fn stamped(&self, value: Value) -> Value {
         match value {
             Value::Consent { wording: 0, .. } => {
                 Value::Consent { wording: self.plan.file.settings.consent_wording.max(1), at: self.now.to_string() }
@@ -213,7 +213,7 @@ impl<'a> Run<'a> {
     }
 
     /// Leaves a question without an answer: no option arm runs.
-    pub(super) fn leave(&mut self, one: One<'a>, why: WhyOut) {
+    pub(crate) fn leave(&mut self, one: One<'a>, why: WhyOut) {
         let missing = match why {
             WhyOut::Declined => Missing::Declined,
             WhyOut::Skipped => Missing::Skipped,
@@ -233,7 +233,7 @@ impl<'a> Run<'a> {
         self.go_on(next);
     }
 
-    pub(super) fn way_out(&mut self, one: One<'a>, why: WhyOut) -> Next {
+    pub(crate) fn way_out(&mut self, one: One<'a>, why: WhyOut) -> Next {
         // With a skip on offer, declining is skipping; both simply go on.
         if why == WhyOut::Skipped || why == WhyOut::Declined && one.skip.is_some() {
             return one.node.next;
@@ -245,7 +245,7 @@ impl<'a> Run<'a> {
         }
     }
 
-    pub(super) fn pick(&mut self, option: &str) {
+    pub(crate) fn pick(&mut self, option: &str) {
         let Some(asking) = self.state.asking.clone() else {
             return self.fall_back("the open question is not in this release any more");
         };
@@ -272,7 +272,7 @@ impl<'a> Run<'a> {
         }
     }
 
-    pub(super) fn pick_several(&mut self, options: &[String]) {
+    pub(crate) fn pick_several(&mut self, options: &[String]) {
         let Some(one) = open_one(self.plan, self.state) else {
             return self.fall_back("the open question is not in this release any more");
         };
@@ -316,7 +316,7 @@ impl<'a> Run<'a> {
         }
     }
 
-    pub(super) fn skip(&mut self) {
+    pub(crate) fn skip(&mut self) {
         let Some(one) = open_one(self.plan, self.state) else {
             return self.fall_back("the open question is not in this release any more");
         };
@@ -368,7 +368,7 @@ impl<'a> Run<'a> {
     /// Takes a value that the site or the channel knows. What cannot be read as the field's type, or fails the rules of
     /// its ask, is not taken; nor is a consent, which only the prospect can give, nor a second value for the same
     /// field.
-    pub(super) fn prefill(&mut self, given: &Prefill) {
+    pub(crate) fn prefill(&mut self, given: &Prefill) {
         let field = self.plan.file.fields.iter().position(|field| match &given.to {
             PrefillTo::Key(key) => field.key == *key,
             PrefillTo::Type(kind) => field.kind == *kind,
@@ -390,13 +390,13 @@ impl<'a> Run<'a> {
     }
 
     /// Asks the open question again, in short.
-    pub(super) fn ask_again(&mut self, one: One<'a>) {
+    pub(crate) fn ask_again(&mut self, one: One<'a>) {
         let text = self.question(one, true);
         self.emit(Event::AskedAgain { turn: one.node.id.clone(), text });
     }
 
     /// The words of a question about one field.
-    pub(super) fn question(&self, one: One<'a>, short: bool) -> String {
+    pub(crate) fn question(&self, one: One<'a>, short: bool) -> String {
         match one.ask {
             Some(ask) => match ask.short.as_ref().filter(|_| short) {
                 Some(words) => self.render(words),

@@ -11,21 +11,21 @@
 //! | `show` | what the prospect sees, and the margin notes an author sees |
 //! | `script` | rehearsal lines of the command line and of saved rehearsals |
 //!
-//! To add a kind of turn that runs: a variant in `outline::plan::Kind`, an arm in `step::Run::go_on`, and the events
-//! that record its outcome.
+//! To add a kind of turn that runs, see [`crate::turns`].
 
 mod answer;
 mod effect;
 mod event;
 mod input;
-mod replay;
+mod known;
+pub(crate) mod replay;
 mod say;
 pub mod script;
 mod several;
 mod show;
 mod side;
 mod state;
-mod step;
+pub(crate) mod step;
 mod stored;
 
 pub use effect::{Effect, Timer};
@@ -34,11 +34,12 @@ pub use input::{
     Env, FORM_LIMIT, Input, InputBody, Prefill, PrefillTo, ProspectInput, ProspectMessage, REPLY_INPUT_LIMIT,
     SystemInput,
 };
+pub use known::Known;
 pub use lumbo_condition::circumstances::Context;
 pub use show::{
     FormField, KeptLine, MarginLine, MarginNote, ProspectLine, ProspectView, Question, QuestionKind, QuestionOption,
     Tone, Who, margin, prospect_view,
 };
 pub use state::{Answer, Asking, Came, Held, Stage, State};
-pub use step::{ALL_RIGHT, Beginning, Known, Refusal, Step, begin, silence_limit, step};
+pub use step::{ALL_RIGHT, Beginning, Refusal, Step, begin, silence_limit, step};
 pub use stored::{EVENT_VERSION, Unreadable, keep_event, keep_state, read_event, read_state};

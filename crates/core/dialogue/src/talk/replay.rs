@@ -13,7 +13,7 @@ const REPLAY_LIMIT: usize = 2_000;
 
 /// A new value for a field.
 #[derive(Debug, Clone)]
-pub(super) struct Change {
+pub(crate) struct Change {
     /// The turn at which it was changed.
     pub turn: String,
     /// The field by id.
@@ -24,7 +24,7 @@ pub(super) struct Change {
 
 impl<'a> Run<'a> {
     /// Changes the answer of a turn to what was typed or tapped.
-    pub(super) fn revise(&mut self, turn: &str, text: &str, picked: bool) {
+    pub(crate) fn revise(&mut self, turn: &str, text: &str, picked: bool) {
         let text = &*text.replace('\0', "\u{fffd}");
         let Some(answer) = self
             .state
@@ -84,7 +84,7 @@ impl<'a> Run<'a> {
     }
 
     /// Puts a new value in the place of the last answer about a field, and replays.
-    pub(super) fn change(&mut self, change: &Change) {
+    pub(crate) fn change(&mut self, change: &Change) {
         let mut answers = self.state.answers.clone();
         let place = answers
             .iter()
@@ -129,7 +129,7 @@ impl<'a> Run<'a> {
     }
 
     /// One question back: the last answer is taken back, with what was given beside it.
-    pub(super) fn back(&mut self) {
+    pub(crate) fn back(&mut self) {
         let mut answers = self.state.answers.clone();
         let Some(turn) = answers.iter().rev().find(|answer| !answer.besides).map(|answer| answer.turn.clone()) else {
             return;
@@ -141,7 +141,7 @@ impl<'a> Run<'a> {
     }
 
     /// Everything again, from the first question.
-    pub(super) fn start_over(&mut self) {
+    pub(crate) fn start_over(&mut self) {
         self.replay("", None, None, None, &[]);
     }
 

@@ -11,7 +11,7 @@ use lumbo_value::Value;
 use lumbo_value::text::{Chip, Piece};
 
 impl Run<'_> {
-    pub(super) fn part(&self, turn: &str, part: &ReadyPart) -> Line {
+    pub(crate) fn part(&self, turn: &str, part: &ReadyPart) -> Line {
         match part {
             ReadyPart::Line(wordings) => Line::Text { text: self.wording(turn, wordings) },
             ReadyPart::Picture(media, alt) => Line::Picture { media: media.clone(), alt: self.render(alt) },
@@ -24,7 +24,7 @@ impl Run<'_> {
     }
 
     /// One of the wordings, by the conversation's seed and the turn.
-    pub(super) fn wording(&self, turn: &str, wordings: &[Vec<Piece>]) -> String {
+    pub(crate) fn wording(&self, turn: &str, wordings: &[Vec<Piece>]) -> String {
         let pick = match wordings.len() {
             0 | 1 => 0,
             count => {
@@ -39,7 +39,7 @@ impl Run<'_> {
         wordings.get(pick).map(|pieces| self.render(pieces)).unwrap_or_default()
     }
 
-    pub(super) fn render(&self, pieces: &[Piece]) -> String {
+    pub(crate) fn render(&self, pieces: &[Piece]) -> String {
         let mut out = String::new();
         for piece in pieces {
             match piece {

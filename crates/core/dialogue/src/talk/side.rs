@@ -9,7 +9,7 @@ use lumbo_language::{Language, fold};
 
 impl<'a> Run<'a> {
     /// Control words, when they are the whole reply, folded; true where it was one.
-    pub(super) fn control(&mut self, said: &str) -> bool {
+    pub(crate) fn control(&mut self, said: &str) -> bool {
         let words = &Language::get(&self.plan.language).control;
         if words.start_over.contains(said) {
             self.start_over();
@@ -28,12 +28,12 @@ impl<'a> Run<'a> {
     }
 
     /// True where a reply is shaped like a question.
-    pub(super) fn is_question(&self, text: &str) -> bool {
+    pub(crate) fn is_question(&self, text: &str) -> bool {
         text.trim_end().ends_with('?') || Language::get(&self.plan.language).opens_question(text)
     }
 
     /// Side-talk that comes before a value: an exact phrase, or a question. True where it was.
-    pub(super) fn side_talk_exact(&mut self, one: Option<One<'a>>, text: &str, said: &str) -> bool {
+    pub(crate) fn side_talk_exact(&mut self, one: Option<One<'a>>, text: &str, said: &str) -> bool {
         if self.exhausted() {
             return false;
         }
@@ -47,7 +47,7 @@ impl<'a> Run<'a> {
     }
 
     /// Side-talk by its phrases, with small typos, or a question why we ask. True where it was.
-    pub(super) fn side_talk(&mut self, one: Option<One<'a>>, text: &str) -> bool {
+    pub(crate) fn side_talk(&mut self, one: Option<One<'a>>, text: &str) -> bool {
         if self.exhausted() {
             return false;
         }
@@ -156,13 +156,13 @@ impl<'a> Run<'a> {
     }
 
     /// Asks whether they are still there.
-    pub(super) fn nudge(&mut self) {
+    pub(crate) fn nudge(&mut self) {
         let message = self.plan.phrases.get("nudge").to_owned();
         self.emit(Event::Nudged { message });
     }
 
     /// The question of what is open besides a single field, once more.
-    pub(super) fn ask_open_again(&mut self) {
+    pub(crate) fn ask_open_again(&mut self) {
         let Some(asking) = self.state.asking.clone() else { return };
         let text = match asking.stage {
             Stage::Ask | Stage::Confirm | Stage::Field(_) => {

@@ -7,27 +7,23 @@ use jiff::civil::Date;
 use jiff::{SignedDuration, Timestamp};
 
 use super::{
-    Asking, Came, CardPoints, Effect, Env, Event, FORM_LIMIT, Input, InputBody, Line, ProspectInput, REPLY_INPUT_LIMIT,
-    Stage, State, SystemInput, Timer, WhyOut,
+    Asking, Came, CardPoints, Effect, Env, Event, FORM_LIMIT, Input, InputBody, Known, Line, ProspectInput,
+    REPLY_INPUT_LIMIT, Stage, State, SystemInput, Timer,
 };
 use crate::file::FieldType;
-use crate::file::turn::IfKnown;
 use crate::plan::Plan;
 use crate::plan::{AskNode, Kind, Next, Node, ReadBackNode, ReadyFollow, ReadyWhen};
-use lumbo_condition::circumstances::Circumstances;
-use lumbo_condition::{Facts, Scored, Scores, span_decides};
-use lumbo_formula::Lookup;
+use crate::turns;
+use lumbo_condition::{Facts, span_decides};
 use lumbo_reading::domains::DomainLists;
-use lumbo_reading::{ReadContext, Reader, shown};
+use lumbo_reading::{Reader, shown};
+use lumbo_value::Value;
 use lumbo_value::text::Piece;
-use lumbo_value::{Missing, Value};
 
 /// Most values taken from a signed-in visitor or a channel.
 const PREFILL_LIMIT: usize = 20;
 /// Most inputs in one conversation.
 pub const INPUT_LIMIT: u32 = 1_000;
-/// Deepest nesting of visits.
-const VISIT_LIMIT: usize = 50;
 
 /// What an input came to.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -273,7 +269,7 @@ pub const ALL_RIGHT: &str = "all_right";
 
 /// One open question about one field: an Ask's own, one of an Open ask, or the one that is changed at a Read back.
 #[derive(Clone, Copy)]
-pub(super) struct One<'a> {
+pub(crate) struct One<'a> {
     /// The open turn.
     pub index: usize,
     pub node: &'a Node,
@@ -288,21 +284,20 @@ pub(super) struct One<'a> {
     pub own: bool,
 }
 
+impl<'a> One<'a> {
+    /// The question of an Ask itself.
+    pub(crate) fn of(index: usize, node: &'a Node, ask: &'a AskNode) -> Self {
+        let (reader, skip) = (&ask.reader, ask.skip.as_ref());
+        Self { index, node, field: ask.field, reader, ask: Some(ask), tries: ask.tries, skip, own: true }
+    }
+}
+
 /// The open question about one field.
-pub(super) fn open_one<'a>(plan: &'a Plan, state: &State) -> Option<One<'a>> {
+pub(crate) fn open_one<'a>(plan: &'a Plan, state: &State) -> Option<One<'a>> {
     let Asking { turn, stage, .. } = state.asking.as_ref()?;
     let (index, node) = plan.turn(turn)?;
     match (&node.kind, stage) {
-        (Kind::Ask(ask), Stage::Ask | Stage::Confirm) => Some(One {
-            index,
-            node,
-            field: ask.field,
-            reader: &ask.reader,
-            ask: Some(ask),
-            tries: ask.tries,
-            skip: ask.skip.as_ref(),
-            own: true,
-        }),
+        (Kind::Ask(ask), Stage::Ask | Stage::Confirm) => Some(One::of(index, node, ask)),
         (_, Stage::Field(id)) => {
             let field = plan.file.fields.iter().position(|field| field.id == *id)?;
             let reader = plan.readers.get(field)?.as_ref()?;
@@ -328,7 +323,7 @@ pub(super) fn open_one<'a>(plan: &'a Plan, state: &State) -> Option<One<'a>> {
 }
 
 /// The open Read back.
-pub(super) fn open_read_back<'a>(plan: &'a Plan, state: &State) -> Option<(usize, &'a Node, &'a ReadBackNode)> {
+pub(crate) fn open_read_back<'a>(plan: &'a Plan, state: &State) -> Option<(usize, &'a Node, &'a ReadBackNode)> {
     let (index, node) = plan.turn(&state.asking.as_ref()?.turn)?;
     match &node.kind {
         Kind::ReadBack(back) => Some((index, node, back)),
@@ -338,7 +333,7 @@ pub(super) fn open_read_back<'a>(plan: &'a Plan, state: &State) -> Option<(usize
 
 /// One input being taken. Its parts: `answer` (one question), `several` (forms, open questions, Read back), `side`
 /// (control words, side-talk, offers), `replay` (changes of earlier answers), `say` (words).
-pub(super) struct Run<'a> {
+pub(crate) struct Run<'a> {
     pub plan: &'a Plan,
     pub state: &'a mut State,
     pub events: Vec<Event>,
@@ -348,115 +343,8 @@ pub(super) struct Run<'a> {
     pub domains: &'a DomainLists,
 }
 
-/// Points and bands as routing rules see them at a filing.
-struct OfFiling<'a> {
-    known: &'a Known<'a>,
-    filed: Scored<'a>,
-}
-
-impl Scores for OfFiling<'_> {
-    fn points(&self, card: Option<&str>) -> Option<i64> {
-        if card.is_none() { self.filed.points } else { self.known.points(card) }
-    }
-
-    fn band(&self, card: Option<&str>) -> Option<&str> {
-        if card.is_none() { self.filed.band } else { self.known.band(card) }
-    }
-}
-
-/// What formulas and conditions see of a running conversation.
-#[derive(Debug, Clone, Copy)]
-pub struct Known<'a> {
-    /// The outline.
-    pub plan: &'a Plan,
-    /// The conversation.
-    pub state: &'a State,
-    /// The day of TODAY.
-    pub today: Date,
-    /// Now.
-    pub now: Timestamp,
-    /// The workspace's own e-mail domains.
-    pub domains: &'a DomainLists,
-    /// A value not kept yet, by field id.
-    pub with: Option<(&'a str, &'a Value)>,
-}
-
-impl<'a> Known<'a> {
-    /// What is known without asking, with what the prospect said of it.
-    #[must_use]
-    pub fn around(&self) -> Circumstances<'a> {
-        let said_country = self.plan.country_fields.iter().find_map(|field| {
-            match &self.state.values.get(&self.plan.file.fields[*field].id)?.value {
-                Value::Text { text } => Some(text.as_str()),
-                Value::Place(place) => place.country.as_deref(),
-                _ => None,
-            }
-        });
-        let context = &self.state.context;
-        Circumstances { context, said_country, clock: Some((self.now, &self.plan.zone)) }
-    }
-
-    /// What reading a reply may use: the prospect's country, else the dialogue's.
-    #[must_use]
-    pub fn reading(&'a self) -> ReadContext<'a> {
-        let country = self.around().country().unwrap_or(&self.plan.file.settings.country);
-        ReadContext {
-            country: Some(country),
-            today: Some(self.today),
-            earlier: None,
-            known: Some(self),
-            domains: Some(self.domains),
-        }
-    }
-}
-
-impl Scores for Known<'_> {
-    fn points(&self, card: Option<&str>) -> Option<i64> {
-        match self.named(card) {
-            Some(card) => self
-                .plan
-                .cards
-                .iter()
-                .any(|known| known.file.id == card)
-                .then(|| self.state.points_by.get(card).copied().unwrap_or(0)),
-            None => Some(self.state.points),
-        }
-    }
-
-    fn band(&self, card: Option<&str>) -> Option<&str> {
-        match self.named(card).or_else(|| self.plan.default_card.map(|card| self.plan.cards[card].file.id.as_str())) {
-            // Before there were several, only the band of the last filing was kept.
-            Some(card) if !self.state.bands.is_empty() => self.state.bands.get(card).map(String::as_str),
-            _ => self.state.band.as_deref(),
-        }
-    }
-}
-
-impl<'a> Known<'a> {
-    /// A card that is named and is not the default.
-    fn named<'b>(&self, card: Option<&'b str>) -> Option<&'b str> {
-        card.filter(|card| self.plan.default_card.is_none_or(|default| self.plan.cards[default].file.id != *card))
-    }
-}
-
-impl Lookup for Known<'_> {
-    fn value(&self, key: &str) -> Option<&Value> {
-        let id = &self.plan.field_by_key(key)?.id;
-        match self.with {
-            Some((field, value)) if field == id => Some(value),
-            _ => self.state.values.get(id).map(|held| &held.value),
-        }
-    }
-    fn today(&self) -> Option<Date> {
-        Some(self.today)
-    }
-    fn currency(&self) -> &str {
-        &self.plan.file.settings.currency
-    }
-}
-
 impl<'a> Run<'a> {
-    pub(super) fn emit(&mut self, event: Event) {
+    pub(crate) fn emit(&mut self, event: Event) {
         self.state.apply(&event);
         if let Event::Filed { filing, score, decision, .. } = &event {
             self.effects.push(Effect::File {
@@ -469,18 +357,18 @@ impl<'a> Run<'a> {
     }
 
     /// What formulas, conditions and readers see now.
-    pub(super) fn known<'b>(&'b self, with: Option<(&'b str, &'b Value)>) -> Known<'b> {
+    pub(crate) fn known<'b>(&'b self, with: Option<(&'b str, &'b Value)>) -> Known<'b> {
         Known { plan: self.plan, state: self.state, today: self.today, now: self.now, domains: self.domains, with }
     }
 
-    pub(super) fn with_facts<T>(&self, with: Option<(&str, &Value)>, decide: impl FnOnce(Facts<'_>) -> T) -> T {
+    pub(crate) fn with_facts<T>(&self, with: Option<(&str, &Value)>, decide: impl FnOnce(Facts<'_>) -> T) -> T {
         let known = self.known(with);
         decide(Facts { lookup: &known, scores: &known, around: known.around() })
     }
 
     /// Points once a field has a value, or with what is known where it has none. The score is looked at again only
     /// where it reads the field.
-    pub(super) fn points_with(&self, field: &crate::file::Field, value: Option<&Value>) -> i64 {
+    pub(crate) fn points_with(&self, field: &crate::file::Field, value: Option<&Value>) -> i64 {
         match self.plan.default_card.map(|card| &self.plan.cards[card]) {
             Some(card) if card.reads(&field.key) => {
                 self.with_facts(value.map(|value| (field.id.as_str(), value)), |facts| card.total(facts))
@@ -490,7 +378,7 @@ impl<'a> Run<'a> {
     }
 
     /// Points by the scorecards that are not the default, where they read the field; most dialogues have none.
-    pub(super) fn others_with(&self, field: &crate::file::Field, value: Option<&Value>) -> Vec<CardPoints> {
+    pub(crate) fn others_with(&self, field: &crate::file::Field, value: Option<&Value>) -> Vec<CardPoints> {
         if self.plan.cards.len() < 2 {
             return Vec::new();
         }
@@ -509,7 +397,7 @@ impl<'a> Run<'a> {
     }
 
     /// Points by every scorecard, from nothing.
-    pub(super) fn count_points(&mut self) {
+    pub(crate) fn count_points(&mut self) {
         let totals: Vec<i64> =
             self.plan.cards.iter().map(|card| self.with_facts(None, |facts| card.total(facts))).collect();
         for (place, (card, points)) in self.plan.cards.iter().zip(totals).enumerate() {
@@ -538,12 +426,12 @@ impl<'a> Run<'a> {
     }
 
     /// Where a conversation begins.
-    pub(super) fn first(&self) -> Next {
+    pub(crate) fn first(&self) -> Next {
         if self.plan.sections.is_empty() { Next::Nowhere } else { Next::GoTo(0) }
     }
 
     /// The arm of an answer that is kept: the first that fits, else what follows the ask.
-    pub(super) fn answer_arm(&mut self, index: usize, node: &Node, ask: &AskNode) -> Next {
+    pub(crate) fn answer_arm(&mut self, index: usize, node: &Node, ask: &AskNode) -> Next {
         let value = self.state.values.get(&self.plan.file.fields[ask.field].id).map(|held| &held.value);
         let key: Option<Cow<'_, str>> = match value {
             Some(Value::Choice { key }) => Some(Cow::Borrowed(key)),
@@ -560,7 +448,7 @@ impl<'a> Run<'a> {
     }
 
     /// Records an arm and gives its first turn; without an arm, what follows the turn.
-    pub(super) fn take(&mut self, index: usize, taken: Option<usize>) -> Next {
+    pub(crate) fn take(&mut self, index: usize, taken: Option<usize>) -> Next {
         let node = &self.plan.turns[index];
         let Some(arm) = taken.and_then(|arm| node.arms.get(arm)) else { return node.next };
         let low_end = match &arm.when {
@@ -573,7 +461,7 @@ impl<'a> Run<'a> {
 
     /// Runs on until a question is open or the conversation has ended. Loops pass through section entries, which are
     /// bounded, so this ends.
-    pub(super) fn go_on(&mut self, from: Next) {
+    pub(crate) fn go_on(&mut self, from: Next) {
         let mut next = from;
         loop {
             next = match next {
@@ -607,7 +495,7 @@ impl<'a> Run<'a> {
     }
 
     /// Enters a section, at most so many times in a conversation.
-    fn enter(&mut self, section: usize) -> Option<Next> {
+    pub(crate) fn enter(&mut self, section: usize) -> Option<Next> {
         let node = &self.plan.sections[section];
         let times = self.state.entered.get(&node.id).copied().unwrap_or(0);
         if times >= self.plan.file.settings.entries_per_section.clamp(1, 1_000) {
@@ -647,121 +535,16 @@ impl<'a> Run<'a> {
         let plan = self.plan;
         let node = &plan.turns[index];
         match &node.kind {
-            Kind::Tell(parts) => {
-                let lines = parts.iter().map(|part| self.part(&node.id, part)).collect();
-                self.emit(Event::Said { turn: node.id.clone(), lines });
-                Some(node.next)
-            }
-            Kind::Ask(ask) => {
-                let field = &plan.file.fields[ask.field];
-                if let Some(held) = self.state.values.get(&field.id)
-                    && (ask.if_known != IfKnown::Ask || held.turn.is_empty())
-                {
-                    // What the site knows, and an ask that asks anyway: asked again only to confirm.
-                    if ask.if_known != IfKnown::Skip {
-                        let value = shown(field, &held.value, &plan.language, &plan.file.language);
-                        let text = lumbo_language::fill(plan.phrases.get("confirm.known"), &[("value", &value)]);
-                        self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::Confirm });
-                        return None;
-                    }
-                    self.emit(Event::KnownAlready { turn: node.id.clone(), field: field.id.clone() });
-                    return Some(self.answer_arm(index, node, ask));
-                }
-                // Who skipped or declined it at another turn is not asked a second time; nor who ran out of tries at an
-                // Open ask, which asked in the words of this one.
-                let left =
-                    self.state.answers.iter().rev().find(|answer| answer.field == field.id && answer.turn != node.id);
-                let opened = |node: &Node| matches!(node.kind, Kind::OpenAsk(_));
-                let asked_there =
-                    left.is_some_and(|answer| plan.turn(&answer.turn).is_some_and(|(_, node)| opened(node)));
-                let why = match left.map(|answer| &answer.came) {
-                    Some(Came::Left(why @ (WhyOut::Skipped | WhyOut::Declined))) => Some(*why),
-                    Some(Came::Left(WhyOut::Tries)) if asked_there => Some(WhyOut::Tries),
-                    _ => None,
-                };
-                if let Some(why) = why
-                    && !self.state.values.contains_key(&field.id)
-                {
-                    let missing = match why {
-                        WhyOut::Skipped => Missing::Skipped,
-                        WhyOut::Declined => Missing::Declined,
-                        _ => Missing::NotReadable,
-                    };
-                    self.emit(Event::LeftOpen { turn: node.id.clone(), field: field.id.clone(), why, missing });
-                    let one = One {
-                        index,
-                        node,
-                        field: ask.field,
-                        reader: &ask.reader,
-                        ask: Some(ask),
-                        tries: ask.tries,
-                        skip: ask.skip.as_ref(),
-                        own: true,
-                    };
-                    return Some(self.way_out(one, why));
-                }
-                let text = self.wording(&node.id, &ask.say);
-                self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::Ask });
-                None
-            }
-            Kind::AskTogether(form) => {
-                let fields: Vec<String> =
-                    form.fields.iter().map(|wanted| plan.file.fields[wanted.field].id.clone()).collect();
-                if fields.iter().all(|field| self.state.values.contains_key(field)) {
-                    fields
-                        .into_iter()
-                        .for_each(|field| self.emit(Event::KnownAlready { turn: node.id.clone(), field }));
-                    return Some(node.next);
-                }
-                let text = self.wording(&node.id, &form.say);
-                self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::Form(fields) });
-                None
-            }
-            Kind::OpenAsk(open) => {
-                if open.fields.iter().all(|field| self.state.values.contains_key(&plan.file.fields[*field].id)) {
-                    return Some(node.next);
-                }
-                let text = self.wording(&node.id, &open.say);
-                self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::Open });
-                None
-            }
-            Kind::ReadBack(back) => {
-                let text = self.wording(&node.id, &back.say);
-                self.emit(Event::Asked { turn: node.id.clone(), text, stage: Stage::ReadBack });
-                None
-            }
-            Kind::Fork => {
-                let taken = node.arms.iter().position(|arm| match &arm.when {
-                    ReadyWhen::Holds(condition) => self.with_facts(None, |facts| condition.decide(facts).holds()),
-                    ReadyWhen::Otherwise => true,
-                    _ => false,
-                });
-                Some(self.take(index, taken))
-            }
-            Kind::WorkOut(fills) => {
-                for (field, formula) in fills {
-                    self.work_out(&node.id, *field, formula);
-                }
-                Some(node.next)
-            }
-            Kind::FileLead(card) => Some(self.file_lead(index, *card)),
-            Kind::Visit(section) => {
-                if self.state.visits.len() >= VISIT_LIMIT || self.state.visits.contains(&node.id) {
-                    self.fall_back("visits nest in a circle");
-                    return None;
-                }
-                self.emit(Event::Visited { turn: node.id.clone() });
-                self.enter(*section)
-            }
-            Kind::Close { outcome, say, link } => {
-                let mut lines = Vec::new();
-                lines.extend(say.as_ref().map(|say| Line::Text { text: self.wording(&node.id, say) }));
-                lines.extend(
-                    link.as_ref().map(|(label, url)| Line::Link { label: self.render(label), url: url.clone() }),
-                );
-                self.emit(Event::Closed { turn: Some(node.id.clone()), outcome: outcome.clone(), lines });
-                None
-            }
+            Kind::Tell(parts) => turns::tell::run(self, node, parts),
+            Kind::Ask(ask) => turns::ask::run(self, index, node, ask),
+            Kind::AskTogether(form) => turns::ask_together::run(self, node, form),
+            Kind::OpenAsk(open) => turns::open_ask::run(self, node, open),
+            Kind::ReadBack(back) => turns::read_back::run(self, node, back),
+            Kind::Fork => turns::fork::run(self, index, node),
+            Kind::WorkOut(fills) => turns::work_out::run(self, node, fills),
+            Kind::FileLead(card) => turns::file_lead::run(self, index, node, *card),
+            Kind::Visit(section) => turns::visit::run(self, node, *section),
+            Kind::Close(close) => turns::close::run(self, node, close),
             Kind::Broken(says) => {
                 self.fall_back(says);
                 None
@@ -769,70 +552,7 @@ impl<'a> Run<'a> {
         }
     }
 
-    fn work_out(&mut self, turn: &str, field: usize, formula: &lumbo_formula::Formula) {
-        let field = &self.plan.file.fields[field];
-        let known = self.known(None);
-        let (value, words) = match formula.run(&known) {
-            Ok(Some(value)) => {
-                // A text that equals an option's key fills a choice; a formula knows only texts.
-                let value = match (&value, field.kind) {
-                    (Value::Text { text }, crate::file::FieldType::Choice) => Value::choice(text.clone()),
-                    _ => value,
-                };
-                let words = shown(field, &value, &self.plan.language, &self.plan.file.language);
-                (Some(value), words)
-            }
-            Ok(None) => (None, "missing: something it needs is missing".to_owned()),
-            Err(error) => (None, format!("missing: {error}")),
-        };
-        let before = self.state.points;
-        let after = match &value {
-            Some(value) => self.points_with(field, Some(value)),
-            None => {
-                self.state.values.remove(&field.id);
-                self.points_with(field, None)
-            }
-        };
-        let others = self.others_with(field, value.as_ref());
-        self.emit(Event::WorkedOut {
-            turn: turn.to_owned(),
-            field: field.id.clone(),
-            value,
-            shown: words,
-            before,
-            after,
-            others,
-        });
-    }
-
-    fn file_lead(&mut self, index: usize, card: Option<usize>) -> Next {
-        let plan = self.plan;
-        let node = &plan.turns[index];
-        let score = card
-            .and_then(|card| plan.cards.get(card))
-            .map(|card| self.with_facts(None, |facts| card.score(facts, &plan.language)));
-        let band = score.as_ref().and_then(|score| score.band.clone());
-        let ruled_out = score.as_ref().is_some_and(|score| !score.rule_outs.is_empty());
-        let total = score.as_ref().map(|score| score.total);
-        let decision = {
-            let known = self.known(None);
-            // Rules read the score of this filing where they name no card.
-            let scores = OfFiling { known: &known, filed: Scored { points: total, band: band.as_deref() } };
-            plan.routes.decide(Facts { lookup: &known, scores: &scores, around: known.around() })
-        };
-        let filing = self.state.filings.saturating_add(1);
-        self.emit(Event::Filed { turn: node.id.clone(), filing, score, decision });
-        let taken = node.arms.iter().position(|arm| match &arm.when {
-            ReadyWhen::Band(bands) => band.as_ref().is_some_and(|band| bands.contains(band)),
-            ReadyWhen::RuledOut => ruled_out,
-            ReadyWhen::Holds(condition) => self.with_facts(None, |facts| condition.decide(facts).holds()),
-            ReadyWhen::Otherwise => true,
-            _ => false,
-        });
-        self.take(index, taken)
-    }
-
-    pub(super) fn fall_back(&mut self, why: &str) {
+    pub(crate) fn fall_back(&mut self, why: &str) {
         let message = self.plan.phrases.get("fallback").to_owned();
         self.emit(Event::FellBack { why: why.to_owned(), message });
     }

@@ -3,45 +3,8 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use crate::file::turn::{Ending, Follow, Part, Wording};
-use crate::file::{Arm, Dialogue, Field, Rule, Text, Then, Turn};
+use crate::file::{Arm, Dialogue, Ending, Field, Follow, Part, Rule, Text, Then, Turn, Wording};
 use lumbo_value::text::{Piece, parse};
-
-/// The texts of a turn, without those of its arms.
-pub fn turn_texts(turn: &mut Turn) -> Vec<&mut Text> {
-    let mut out = Vec::new();
-    match turn {
-        Turn::Tell(tell) => out.extend(parts_texts(&mut tell.say)),
-        Turn::Ask(ask) => {
-            out.extend(wording_texts(&mut ask.say));
-            out.extend(ask.short.iter_mut().chain(ask.why.iter_mut()).chain(ask.skip.iter_mut()));
-            out.extend(ask.messages.iter_mut().flat_map(|message| &mut message.say));
-            out.extend(ask.rules.iter_mut().filter_map(rule_text));
-        }
-        Turn::AskTogether(form) => {
-            out.extend(wording_texts(&mut form.say));
-            for field in &mut form.fields {
-                out.extend(field.label.iter_mut());
-                out.extend(field.rules.iter_mut().filter_map(rule_text));
-            }
-        }
-        Turn::OpenAsk(open) => out.extend(wording_texts(&mut open.say)),
-        Turn::ReadBack(back) => out.extend(wording_texts(&mut back.say)),
-        Turn::TakeQuestions(take) => {
-            out.extend(wording_texts(&mut take.say));
-            out.extend([&mut take.no_answer, &mut take.done]);
-        }
-        Turn::Consult(consult) => out.extend(wording_texts(&mut consult.say)),
-        Turn::OfferTimes(offer) => out.extend(wording_texts(&mut offer.say)),
-        Turn::BringInRep(bring) => out.extend(wording_texts(&mut bring.say)),
-        Turn::Close(close) => {
-            out.extend(close.say.iter_mut().flat_map(wording_texts));
-            out.extend(close.link.iter_mut().map(|link| &mut link.label));
-        }
-        Turn::Fork(_) | Turn::WorkOut(_) | Turn::FileLead(_) | Turn::Visit(_) => {}
-    }
-    out
-}
 
 /// The texts of parts of a Tell, of side-talk or of an offer.
 pub fn parts_texts(parts: &mut [Part]) -> Vec<&mut Text> {
@@ -58,11 +21,11 @@ pub fn parts_texts(parts: &mut [Part]) -> Vec<&mut Text> {
     out
 }
 
-fn wording_texts(wording: &mut Wording) -> impl Iterator<Item = &mut Text> {
+pub(crate) fn wording_texts(wording: &mut Wording) -> impl Iterator<Item = &mut Text> {
     std::iter::once(&mut wording.text).chain(&mut wording.or)
 }
 
-fn rule_text(rule: &mut Rule) -> Option<&mut Text> {
+pub(crate) fn rule_text(rule: &mut Rule) -> Option<&mut Text> {
     if let Rule::Formula { message, .. } = rule { Some(message) } else { None }
 }
 
@@ -162,24 +125,44 @@ fn lix(text: &str) -> u32 {
         .unwrap_or(u32::MAX)
 }
 
-/// The longest text of a turn, measured.
+/// The longest text that a turn says, measured.
 #[must_use]
 pub fn longest(turn: &Turn, dialogue: &Dialogue) -> Option<Measure> {
-    let mut said = match turn {
-        Turn::Ask(ask) => {
-            Turn::Tell(crate::file::turn::Tell { id: String::new(), say: vec![Part::Line(ask.say.clone())] })
-        }
-        Turn::Tell(tell) => Turn::Tell(tell.clone()),
-        Turn::Close(close) => Turn::Tell(crate::file::turn::Tell {
-            id: String::new(),
-            say: close.say.iter().cloned().map(Part::Line).collect(),
-        }),
-        _ => return None,
-    };
-    turn_texts(&mut said)
+    turn.said()
         .into_iter()
         .map(|text| measure(text.get(&dialogue.language, &dialogue.language)))
         .max_by_key(|measure| measure.characters)
+}
+
+/// The texts of parts, to read them.
+#[must_use]
+pub fn parts_said(parts: &[Part]) -> Vec<&Text> {
+    let mut out = Vec::new();
+    for part in parts {
+        match part {
+            Part::Line(wording) => out.extend(std::iter::once(&wording.text).chain(&wording.or)),
+            Part::Picture(picture) => out.push(&picture.alt),
+            Part::Document(document) => out.push(&document.label),
+            Part::Link(link) => out.push(&link.label),
+            Part::Beside(parts) => out.extend(parts_said(parts)),
+        }
+    }
+    out
+}
+
+/// Hashes of pictures and documents that parts show.
+#[must_use]
+pub fn media_of(parts: &[Part]) -> Vec<&str> {
+    let mut out = Vec::new();
+    for part in parts {
+        match part {
+            Part::Picture(picture) => out.push(picture.media.as_str()),
+            Part::Document(document) => out.push(document.media.as_str()),
+            Part::Beside(parts) => out.extend(media_of(parts)),
+            Part::Line(_) | Part::Link(_) => {}
+        }
+    }
+    out
 }
 
 #[cfg(test)]

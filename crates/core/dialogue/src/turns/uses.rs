@@ -3,10 +3,10 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
+use super::Lead;
 use super::references::mentions;
 use super::words::{arm_words, criterion_name, turn_name};
-use crate::file::turn::Part;
-use crate::file::{Dialogue, SideTalkDoes, Turn, WayOut, When};
+use crate::file::{Dialogue, SideTalkDoes, When};
 
 /// How a place uses a field.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, JsonSchema)]
@@ -49,40 +49,32 @@ pub fn uses(dialogue: &Dialogue, key: &str) -> Vec<Use> {
     dialogue.each_turn(&mut |_, _, turn| {
         let at = format!("turn:{}", turn.id());
         let name = turn_name(dialogue, turn);
-        let asks = match turn {
-            Turn::Ask(ask) => ask.field == key,
-            Turn::AskTogether(form) => form.fields.iter().any(|field| field.field == key),
-            Turn::OpenAsk(open) => open.fields.iter().any(|field| field == key),
-            _ => false,
-        };
+        let asks = turn.asks_for().contains(&key);
+        let fills = turn.fills();
+        let formulas = turn.formulas();
         if asks {
             put(UseKind::Asked, at.clone(), name.clone());
             if turn.arms().iter().any(|arm| matches!(arm.when, When::Options(_))) {
                 put(UseKind::Compared, at.clone(), format!("the arms of {name}"));
             }
         }
-        match turn {
-            Turn::WorkOut(work) => {
-                for fill in &work.fills {
-                    if fill.field == key {
-                        put(UseKind::WorkedOut, at.clone(), name.clone());
-                    }
-                    if mentions(&serde_json::json!({ "formula": fill.formula }), key) {
-                        put(UseKind::Computed, at.clone(), name.clone());
-                    }
-                }
+        for _ in fills.iter().filter(|filled| **filled == key) {
+            put(UseKind::WorkedOut, at.clone(), name.clone());
+        }
+        for formula in &formulas {
+            if mentions(&serde_json::json!({ "formula": formula }), key) {
+                put(UseKind::Computed, at.clone(), name.clone());
             }
-            _ => {
-                let mut bare = turn.clone();
-                if let Some(arms) = bare.arms_mut() {
-                    arms.clear();
-                }
-                let shown = super::texts::turn_texts(&mut bare).into_iter().any(|text| mentions(&*text, key));
-                if shown {
-                    put(UseKind::Shown, at.clone(), name.clone());
-                } else if !asks && mentions(&bare, key) {
-                    put(UseKind::Computed, at.clone(), name.clone());
-                }
+        }
+        if formulas.is_empty() {
+            let mut bare = turn.clone();
+            if let Some(arms) = bare.arms_mut() {
+                arms.clear();
+            }
+            if bare.texts().into_iter().any(|text| mentions(&*text, key)) {
+                put(UseKind::Shown, at.clone(), name.clone());
+            } else if !asks && !fills.contains(&key) && mentions(&bare, key) {
+                put(UseKind::Computed, at.clone(), name.clone());
             }
         }
         for arm in turn.arms() {
@@ -151,14 +143,12 @@ pub fn arrivals(dialogue: &Dialogue) -> Vec<Arrival> {
     let mut put =
         |section: &str, from: String, says: String| out.push(Arrival { section: section.to_owned(), from, says });
     dialogue.each_turn(&mut |_, _, turn| {
-        match turn {
-            Turn::Visit(visit) => put(&visit.section, format!("turn:{}", visit.id), "a Visit".into()),
-            Turn::Ask(ask) => {
-                if let WayOut::GoTo(target) = &ask.way_out {
-                    put(target, format!("turn:{}", ask.id), format!("the way out of {}", turn_name(dialogue, turn)));
-                }
+        match turn.leads_to() {
+            Some((section, Lead::Visit)) => put(section, format!("turn:{}", turn.id()), "a Visit".into()),
+            Some((section, Lead::WayOut)) => {
+                put(section, format!("turn:{}", turn.id()), format!("the way out of {}", turn_name(dialogue, turn)));
             }
-            _ => {}
+            None => {}
         }
         for arm in turn.arms() {
             if let crate::file::Then::GoTo(target) = &arm.then {
@@ -167,7 +157,7 @@ pub fn arrivals(dialogue: &Dialogue) -> Vec<Arrival> {
         }
     });
     for section in &dialogue.sections {
-        if let crate::file::turn::Follow::GoTo(target) = &section.then {
+        if let crate::file::Follow::GoTo(target) = &section.then {
             put(target, format!("then:{}", section.id), format!("the end of {}", section.title));
         }
     }
@@ -177,17 +167,4 @@ pub fn arrivals(dialogue: &Dialogue) -> Vec<Arrival> {
         }
     }
     out
-}
-
-/// Hashes of pictures and documents that parts show.
-pub fn media_of(parts: &[Part]) -> Vec<&str> {
-    parts
-        .iter()
-        .flat_map(|part| match part {
-            Part::Picture(picture) => vec![picture.media.as_str()],
-            Part::Document(document) => vec![document.media.as_str()],
-            Part::Beside(parts) => media_of(parts),
-            Part::Line(_) | Part::Link(_) => Vec::new(),
-        })
-        .collect()
 }

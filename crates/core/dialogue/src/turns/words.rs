@@ -1,7 +1,6 @@
 //! Turns, arms and sections in words, as the outline's rows read: for comparisons, lists of places and copied text.
 
-use crate::file::turn::{Ask, Ending, Follow, Part};
-use crate::file::{Arm, Dialogue, Field, Id, Section, Text, Then, Turn, When};
+use crate::file::{Arm, Dialogue, Ending, Field, Follow, Id, Part, Section, Text, Then, Turn, When};
 use lumbo_condition as condition;
 use lumbo_value::text::{Piece, parse};
 
@@ -72,49 +71,23 @@ pub fn parts_words(dialogue: &Dialogue, parts: &[Part]) -> String {
 /// What a turn says or does, without its arms.
 #[must_use]
 pub fn turn_words(dialogue: &Dialogue, turn: &Turn) -> String {
-    let label = |key: &str| field(dialogue, key).map_or_else(|| key.to_owned(), |field| field.label.clone());
-    let labels = |keys: &[String]| keys.iter().map(|key| label(key)).collect::<Vec<_>>().join(", ");
-    match turn {
-        Turn::Tell(tell) => parts_words(dialogue, &tell.say),
-        Turn::Ask(Ask { say, field, .. }) => {
-            let others: String = say.or.iter().map(|text| format!(" / {}", text_words(dialogue, text))).collect();
-            format!("{}{others} [{}]", text_words(dialogue, &say.text), label(field))
-        }
-        Turn::AskTogether(form) => {
-            let keys: Vec<String> = form.fields.iter().map(|field| field.field.clone()).collect();
-            format!("{} [{}]", text_words(dialogue, &form.say.text), labels(&keys))
-        }
-        Turn::OpenAsk(open) => format!("{} [{}]", text_words(dialogue, &open.say.text), labels(&open.fields)),
-        Turn::Fork(_) => "the first arm that holds".to_owned(),
-        Turn::WorkOut(work) => {
-            work.fills.iter().map(|fill| format!("{} = {}", fill.field, fill.formula)).collect::<Vec<_>>().join("; ")
-        }
-        Turn::ReadBack(back) => format!("{} [{}]", text_words(dialogue, &back.say.text), labels(&back.fields)),
-        Turn::TakeQuestions(take) => text_words(dialogue, &take.say.text),
-        Turn::Consult(consult) => format!("{} ({})", text_words(dialogue, &consult.say.text), consult.destination),
-        Turn::OfferTimes(offer) => text_words(dialogue, &offer.say.text),
-        Turn::FileLead(_) => "File the lead".to_owned(),
-        Turn::BringInRep(bring) => text_words(dialogue, &bring.say.text),
-        Turn::Visit(visit) => format!("visit {}", section_name(dialogue, &visit.section)),
-        Turn::Close(close) => {
-            let say = close.say.as_ref().map(|say| text_words(dialogue, &say.text)).unwrap_or_default();
-            let link = close
-                .link
-                .as_ref()
-                .map(|link| format!(" {} ({})", text_words(dialogue, &link.label), link.url))
-                .unwrap_or_default();
-            format!("{say}{link} (ends as {})", outcome_name(dialogue, &close.outcome)).trim_start().to_owned()
-        }
-    }
+    turn.words(dialogue)
+}
+
+/// A field's label by its key.
+pub(crate) fn label(dialogue: &Dialogue, key: &str) -> String {
+    field(dialogue, key).map_or_else(|| key.to_owned(), |field| field.label.clone())
+}
+
+/// Fields' labels by their keys, one after another.
+pub(crate) fn labels(dialogue: &Dialogue, keys: &[&str]) -> String {
+    keys.iter().map(|key| label(dialogue, key)).collect::<Vec<_>>().join(", ")
 }
 
 /// A turn as "Ask “How cold does it have to be?”", cut to be short.
 #[must_use]
 pub fn turn_name(dialogue: &Dialogue, turn: &Turn) -> String {
-    let words = match turn {
-        Turn::Ask(ask) => text_words(dialogue, &ask.say.text),
-        _ => turn_words(dialogue, turn),
-    };
+    let words = turn.name_words(dialogue);
     let short: String =
         if words.chars().count() > 60 { words.chars().take(59).chain(['…']).collect() } else { words };
     format!("{} “{short}”", turn.kind_label())
@@ -125,10 +98,7 @@ pub fn turn_name(dialogue: &Dialogue, turn: &Turn) -> String {
 pub fn when_words(dialogue: &Dialogue, turn: &Turn, when: &When) -> String {
     match when {
         When::Options(keys) => {
-            let field = match turn {
-                Turn::Ask(ask) => field(dialogue, &ask.field),
-                _ => None,
-            };
+            let field = turn.asks_for().first().and_then(|key| field(dialogue, key));
             keys.iter().map(|key| option_name(dialogue, field, key)).collect::<Vec<_>>().join(" or ")
         }
         When::Holds(holds) => condition::say(holds, &dialogue.fields, &dialogue.language),
@@ -196,7 +166,7 @@ pub fn section_name(dialogue: &Dialogue, id: &Id) -> String {
         .map_or_else(|| id.clone(), |section| section.title.clone())
 }
 
-fn outcome_name(dialogue: &Dialogue, id: &Id) -> String {
+pub(crate) fn outcome_name(dialogue: &Dialogue, id: &Id) -> String {
     dialogue
         .outcomes
         .iter()

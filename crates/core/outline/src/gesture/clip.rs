@@ -9,10 +9,9 @@ use serde::{Deserialize, Serialize};
 use super::fields::fresh_key;
 use super::{GestureError, Work, put_in, renew};
 use crate::edit::{Edit, Parent, Place, apply};
-use lumbo_dialogue::file::turn::{Ending, Follow, Part};
-use lumbo_dialogue::file::{Arm, Dialogue, Field, Id, Outcome, Section, Table, Then, Turn, WayOut};
+use lumbo_dialogue::file::{Arm, Dialogue, Field, Id, Outcome, Section, Table, Then, Turn};
+use lumbo_dialogue::file::{Ending, Follow};
 use lumbo_dialogue::turns::references;
-use lumbo_dialogue::turns::uses::media_of;
 use lumbo_language::fold;
 
 /// Format tag of copied rows.
@@ -68,7 +67,7 @@ pub(super) fn paste(work: &mut Work, clip: Clip, at: Place, catalogue: &[Field])
     let arms_holder = Section {
         id: String::new(),
         title: String::new(),
-        turns: vec![Turn::Fork(lumbo_dialogue::file::turn::Fork { id: String::new(), arms })],
+        turns: vec![Turn::Fork(lumbo_dialogue::turns::Fork { id: String::new(), arms })],
         then: Follow::CarryOn,
     };
     let mut from = Dialogue {
@@ -190,19 +189,8 @@ fn empty(like: &Dialogue) -> Dialogue {
 
 fn leads(turns: &mut [Turn], lead: &mut impl FnMut(&mut Id)) {
     for turn in turns {
-        match turn {
-            Turn::Visit(visit) => lead(&mut visit.section),
-            Turn::Ask(ask) => {
-                if let WayOut::GoTo(target) = &mut ask.way_out {
-                    lead(target);
-                }
-            }
-            Turn::AskTogether(form) => {
-                if let WayOut::GoTo(target) = &mut form.way_out {
-                    lead(target);
-                }
-            }
-            _ => {}
+        if let Some(section) = turn.leads_to_mut() {
+            lead(section);
         }
         if let Some(arms) = turn.arms_mut() {
             leads_of_arms(arms, lead);
@@ -316,8 +304,8 @@ fn bring_outcomes(work: &mut Work, from: &mut Dialogue) -> Result<(), GestureErr
 
 fn endings(turns: &mut [Turn], meet: &mut impl FnMut(&mut Id)) {
     for turn in turns {
-        if let Turn::Close(close) = turn {
-            meet(&mut close.outcome);
+        if let Some(outcome) = turn.ends_as_mut() {
+            meet(outcome);
         }
         for arm in turn.arms_mut().into_iter().flatten() {
             if let Then::Close(Ending { outcome, .. }) = &mut arm.then {
@@ -331,10 +319,7 @@ fn endings(turns: &mut [Turn], meet: &mut impl FnMut(&mut Id)) {
 fn bring_media(work: &mut Work, from: &Dialogue) -> Result<(), GestureError> {
     let mut hashes: Vec<String> = Vec::new();
     from.each_turn(&mut |_, _, turn| {
-        if let Turn::Tell(tell) = turn {
-            let parts: &[Part] = &tell.say;
-            hashes.extend(media_of(parts).into_iter().map(str::to_owned));
-        }
+        hashes.extend(turn.media().into_iter().map(str::to_owned));
     });
     for hash in hashes {
         if let Some(media_type) = from.media.get(&hash).filter(|_| !work.dialogue.media.contains_key(&hash)) {

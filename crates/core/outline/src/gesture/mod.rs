@@ -19,8 +19,9 @@ use super::edit::{Edit, EditError, Parent, Place, apply};
 use super::rows::{Row, RowKind, rows};
 use super::search::{FIND_LIMIT, Search, replace};
 use super::written::written;
-use lumbo_dialogue::file::turn::{Follow, Visit};
+use lumbo_dialogue::file::Follow;
 use lumbo_dialogue::file::{Dialogue, Field, Id, Section, Turn};
+use lumbo_dialogue::turns::Visit;
 
 /// Most rows in one gesture.
 const ROW_LIMIT: usize = 2_000;

@@ -11,7 +11,7 @@ use std::collections::BTreeSet;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use lumbo_dialogue::file::turn::Follow;
+use lumbo_dialogue::file::Follow;
 use lumbo_dialogue::file::{Arm, Dialogue, OutcomeClass, Section, Then, Turn};
 
 /// Where a lane leads.
@@ -285,19 +285,11 @@ fn collect<'a>(
     todo: &mut Vec<&'a str>,
 ) -> bool {
     for turn in turns {
-        match turn {
-            Turn::Close(close) => {
-                found.insert(class_of(dialogue, &close.outcome));
-                return true;
-            }
-            Turn::Ask(ask) => {
-                if let lumbo_dialogue::file::WayOut::GoTo(target) = &ask.way_out {
-                    todo.push(target);
-                }
-            }
-            Turn::Visit(visit) => todo.push(&visit.section),
-            _ => {}
+        if let Some(outcome) = turn.ends_as() {
+            found.insert(class_of(dialogue, outcome));
+            return true;
         }
+        todo.extend(turn.leads_to().map(|(section, _)| section.as_str()));
         for arm in turn.arms() {
             if !collect(dialogue, &arm.turns, found, todo) {
                 match &arm.then {

@@ -12,8 +12,9 @@ use line::{Line, Question, read};
 use super::gesture::fields::{fresh_key, named};
 use super::gesture::{GestureError, Work};
 use lumbo_condition as condition;
-use lumbo_dialogue::file::turn::{Ask, Close, FileLead, Fill, Follow, Fork, Part, Tell, Visit, Wording, WorkOut};
 use lumbo_dialogue::file::{Arm, Choice, Field, FieldType, Id, OutcomeClass, Rule, Section, Text, Then, Turn, When};
+use lumbo_dialogue::file::{Follow, Part, Wording};
+use lumbo_dialogue::turns::{Ask, Close, FileLead, Fill, Fork, Tell, Visit, WorkOut};
 use lumbo_language::{Language, fold};
 
 /// Longest text, in bytes.

@@ -1,0 +1,50 @@
+//! File lead as the conversation comes to it.
+
+use lumbo_condition::{Facts, Scored, Scores};
+
+use crate::plan::{Next, Node, ReadyWhen};
+use crate::talk::step::Run;
+use crate::talk::{Event, Known};
+
+/// Points and bands as routing rules see them at a filing.
+struct OfFiling<'a> {
+    known: &'a Known<'a>,
+    filed: Scored<'a>,
+}
+
+impl Scores for OfFiling<'_> {
+    fn points(&self, card: Option<&str>) -> Option<i64> {
+        if card.is_none() { self.filed.points } else { self.known.points(card) }
+    }
+
+    fn band(&self, card: Option<&str>) -> Option<&str> {
+        if card.is_none() { self.filed.band } else { self.known.band(card) }
+    }
+}
+
+/// Scores, decides the queue, and takes the arm of the band; the shell writes the records.
+pub(crate) fn run(run: &mut Run<'_>, index: usize, node: &Node, card: Option<usize>) -> Option<Next> {
+    let plan = run.plan;
+    let score = card
+        .and_then(|card| plan.cards.get(card))
+        .map(|card| run.with_facts(None, |facts| card.score(facts, &plan.language)));
+    let band = score.as_ref().and_then(|score| score.band.clone());
+    let ruled_out = score.as_ref().is_some_and(|score| !score.rule_outs.is_empty());
+    let total = score.as_ref().map(|score| score.total);
+    let decision = {
+        let known = run.known(None);
+        // Rules read the score of this filing where they name no card.
+        let scores = OfFiling { known: &known, filed: Scored { points: total, band: band.as_deref() } };
+        plan.routes.decide(Facts { lookup: &known, scores: &scores, around: known.around() })
+    };
+    let filing = run.state.filings.saturating_add(1);
+    run.emit(Event::Filed { turn: node.id.clone(), filing, score, decision });
+    let taken = node.arms.iter().position(|arm| match &arm.when {
+        ReadyWhen::Band(bands) => band.as_ref().is_some_and(|band| bands.contains(band)),
+        ReadyWhen::RuledOut => ruled_out,
+        ReadyWhen::Holds(condition) => run.with_facts(None, |facts| condition.decide(facts).holds()),
+        ReadyWhen::Otherwise => true,
+        ReadyWhen::Options(_) | ReadyWhen::Never => false,
+    });
+    Some(run.take(index, taken))
+}

@@ -1,0 +1,25 @@
+//! Work out made ready.
+
+use lumbo_formula::{Names, Type};
+
+use super::WorkOut;
+use crate::plan::Kind;
+use crate::plan::compile::{Compiler, Wrong};
+
+pub(super) fn compile(work: &WorkOut, compiler: &mut Compiler<'_>, _at: &str) -> Result<Kind, Wrong> {
+    let mut fills = Vec::new();
+    for fill in &work.fills {
+        let field = compiler.field(&fill.field)?;
+        let definition = &compiler.file.fields[field];
+        let names = Names { fields: &compiler.file.fields, tables: &compiler.file.tables };
+        let formula = lumbo_formula::compile(&fill.formula, names)
+            .map_err(|error| ("formula", format!("{}: {error}", definition.label)))?;
+        let wanted = Type::of(definition.kind);
+        if formula.gives() != wanted {
+            let (label, gives) = (&definition.label, formula.gives().name());
+            return Err(("formula", format!("{label} keeps {}; this formula gives {gives}", wanted.name())));
+        }
+        fills.push((field, formula));
+    }
+    Ok(Kind::WorkOut(fills))
+}
