@@ -228,6 +228,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/dialogues/{dialogue}/draft/analysis": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What is computed of a draft */
+    get: operations["analysis"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/dialogues/{dialogue}/ledger": {
     parameters: {
       query?: never;
@@ -1251,7 +1268,7 @@ export interface components {
       | {
           /** @description Its id. */
           id: string;
-          /** @description The scorecard's id; the first when absent. */
+          /** @description The scorecard's id; the dialogue's default when absent. */
           scorecard?: string | null;
           /** @description Arms on the band or on being ruled out. */
           arms?: components["schemas"]["Arm"][];
@@ -1521,7 +1538,8 @@ export interface components {
     /** @description A comparison of one thing with given values. */
     Comparison: {
       /**
-       * @description A field's key, or one of `@score` and `@band` (by the default scorecard, or by one as `@score.ID`), `@settled`, `@page`, `@referrer`, `@language`, `@device`, `@country`,
+       * @description A field's key, or one of `@score` and `@band` (by the default scorecard, or by one as `@score.ID`), `@settled`,
+       *      `@page`, `@referrer`, `@language`, `@device`, `@country`,
        *      `@returning`, `@campaign`.
        */
       what: string;
@@ -1681,8 +1699,8 @@ export interface components {
     /** @description The record of the customer system that a field is written to. */
     Record: "lead" | "contact" | "company";
     /**
-     * @description How a field changes on a contact or company that has a value already. Name, e-mail and phone are who they are and follow
-     *      no policy; a lead always shows what its own conversation said.
+     * @description How a field changes on a contact or company that has a value already. Name, e-mail and phone are who they are and
+     *      follow no policy; a lead always shows what its own conversation said.
      */
     Policy: "take_newest" | "keep_first" | "add_to_list" | "take_highest";
     /** @description What a prospect sees before the conversation starts; pressing the button starts it. */
@@ -2184,7 +2202,7 @@ export interface components {
        */
       dialogue: string;
     };
-    /** @description A draft with everything that its screens show. */
+    /** @description A draft, whole: what a screen begins with. What is computed of it comes beside it, as [`AnalysisView`]. */
     DraftView: {
       /**
        * Format: int64
@@ -2197,24 +2215,6 @@ export interface components {
       rows: components["schemas"]["Row"][];
       /** @description The rails beside the rows. */
       rails: components["schemas"]["Rails"];
-      /** @description Findings, worst first. */
-      findings: components["schemas"]["Finding"][];
-      /** @description Conditions in words, by the id of what carries them. */
-      words: {
-        [key: string]: string;
-      };
-      /** @description What changed since the newest release, by row as `turn:ID` and the like. */
-      marks: {
-        [key: string]: components["schemas"]["ChangeMark"];
-      };
-      /** @description Lengths of texts, by turn. */
-      measures: {
-        [key: string]: components["schemas"]["Measure"];
-      };
-      /** @description Who leads to which section. */
-      arrivals: components["schemas"]["Arrival"][];
-      /** @description What the bottom line says. */
-      figures: components["schemas"]["Figures"];
       /** @description When it was last changed, RFC 3339. */
       changed_at: string;
       /** @description Who changed it. */
@@ -2293,63 +2293,6 @@ export interface components {
     Shape: "pass" | "start" | "end" | "part" | "join" | "leave" | "tick";
     /** @description Where a lane leads. */
     LaneClass: "trunk" | "rejoins" | "ahead" | "lead" | "not_a_fit" | "customer" | "looking" | "unfinished" | "other";
-    /** @description A row's mark: what became of it since the last release, with its old words. */
-    ChangeMark: {
-      /** @description What became of it. */
-      change: components["schemas"]["Change"];
-      /** @description What it said then, where it said something else. */
-      before?: string | null;
-      /** @description Words of rows right below it that are gone. */
-      gone: string[];
-    };
-    /** @description What became of a row. */
-    Change: "same" | "added" | "removed" | "reworded" | "rerouted" | "rescored" | "moved" | "changed";
-    /** @description How long a text is, and how easily it reads. */
-    Measure: {
-      /**
-       * Format: uint32
-       * @description Characters.
-       */
-      characters: number;
-      /**
-       * Format: uint32
-       * @description Short lines it fills in a bubble on a phone.
-       */
-      lines: number;
-      /**
-       * Format: uint32
-       * @description LIX: words per sentence plus the share of words longer than six letters in hundredths, rounded. Under 30 reads very
-       *      easily, over 50 hard. The same in every language (C. H. Björnsson, Läsbarhet, 1968).
-       */
-      lix: number;
-    };
-    /** @description A place that leads to a section. */
-    Arrival: {
-      /** @description The section it leads to. */
-      section: string;
-      /** @description The row it leads from, as `turn:ID`, `arm:ID`, `then:ID`, or `any-time`. */
-      from: string;
-      /** @description The row in words. */
-      says: string;
-    };
-    /** @description Live figures of a draft. */
-    Figures: {
-      /**
-       * Format: uint
-       * @description Turns.
-       */
-      turns: number;
-      /**
-       * Format: uint16
-       * @description Most questions on one conversation.
-       */
-      questions_most: number;
-      /**
-       * Format: uint
-       * @description Fields that are asked or worked out.
-       */
-      fields: number;
-    };
     /** @description Changes to make: edits, or one gesture. */
     Edits: {
       /**
@@ -2368,7 +2311,10 @@ export interface components {
        */
       gesture?: components["schemas"]["Gesture"] | null;
     };
-    /** @description A move by an author. Rows are named by the id of their section, turn or arm; what stands inside a named row goes with it. */
+    /**
+     * @description A move by an author. Rows are named by the id of their section, turn or arm; what stands inside a named row goes
+     *      with it.
+     */
     Gesture:
       | {
           /** @description Which. */
@@ -2503,16 +2449,63 @@ export interface components {
        */
       whole_words?: boolean;
     };
-    /** @description A changed draft, and the edits that undo the change. */
+    /** @description What a change made different, and the edits that undo it. */
     Edited: {
-      /** @description The draft. */
-      draft: components["schemas"]["DraftView"];
+      /**
+       * Format: int64
+       * @description The revision it made.
+       */
+      revision: number;
+      /** @description When, RFC 3339. */
+      changed_at: string;
+      /**
+       * Format: int64
+       * @description Changes since the newest release; absent before the first.
+       */
+      changes?: number | null;
+      /** @description Parts of the dialogue that say something else now. */
+      dialogue: components["schemas"]["DialogueChange"];
+      /** @description Rows that are others now. */
+      outline: components["schemas"]["OutlineChange"];
       /** @description The edits that undo, in order. */
       inverse: components["schemas"]["Edit"][];
       /** @description Rows that a gesture made or moved, as `turn:ID` and the like; the first is the one to look at. */
-      rows: string[];
+      made: string[];
       /** @description What the author should know of the gesture. */
       notes: string[];
+    };
+    /** @description The parts of a dialogue that a change made different. */
+    DialogueChange: {
+      /** @description Every section's id in order; absent where no section was changed, added, moved or removed. */
+      order?: string[] | null;
+      /** @description The sections that are new or say something else. */
+      sections?: components["schemas"]["Section"][];
+      /** @description Other parts of the file by their key, as they are now; null for one that is gone. */
+      parts?: {
+        [key: string]: unknown;
+      };
+    };
+    /** @description The rows that a change made different: of the rows before, `drop` from place `at` on give way to `rows`. */
+    OutlineChange: {
+      /**
+       * Format: uint
+       * @description How many rows at the beginning stay as they are.
+       */
+      at: number;
+      /**
+       * Format: uint
+       * @description How many rows from there on give way.
+       */
+      drop: number;
+      /** @description The rows that take their place. */
+      rows: components["schemas"]["Row"][];
+      /** @description Their rails. */
+      rails: components["schemas"]["Mark"][][];
+      /**
+       * Format: uint16
+       * @description Lanes needed by all rows.
+       */
+      lanes: number;
     };
     /** @description What a prospect sees first. */
     OpeningView: {
@@ -2945,6 +2938,8 @@ export interface components {
       /** @description What it says now; absent where it is gone. */
       after?: string | null;
     };
+    /** @description What became of a row. */
+    Change: "same" | "added" | "removed" | "reworded" | "rerouted" | "rescored" | "moved" | "changed";
     /** @description A change beside the outline. */
     OtherChange: {
       /** @description Where: Scoring, Routing, Fields, Brief, Any time, Phrases, Tables, Opening, Settings, Outcomes, Title. */
@@ -2997,6 +2992,87 @@ export interface components {
       before: string;
       /** @description The text after replacing. */
       after: string;
+    };
+    /** @description What is computed of a draft. */
+    AnalysisView: {
+      /**
+       * Format: int64
+       * @description The revision it is of.
+       */
+      revision: number;
+      /** @description Findings, worst first. */
+      findings: components["schemas"]["Finding"][];
+      /** @description Conditions in words, by the id of what carries them. */
+      words: {
+        [key: string]: string;
+      };
+      /** @description What changed since the newest release, by row as `turn:ID` and the like. */
+      marks: {
+        [key: string]: components["schemas"]["ChangeMark"];
+      };
+      /** @description Lengths of texts, by turn. */
+      measures: {
+        [key: string]: components["schemas"]["Measure"];
+      };
+      /** @description Who leads to which section. */
+      arrivals: components["schemas"]["Arrival"][];
+      /** @description What the bottom line says. */
+      figures: components["schemas"]["Figures"];
+    };
+    /** @description A row's mark: what became of it since the last release, with its old words. */
+    ChangeMark: {
+      /** @description What became of it. */
+      change: components["schemas"]["Change"];
+      /** @description What it said then, where it said something else. */
+      before?: string | null;
+      /** @description Words of rows right below it that are gone. */
+      gone: string[];
+    };
+    /** @description How long a text is, and how easily it reads. */
+    Measure: {
+      /**
+       * Format: uint32
+       * @description Characters.
+       */
+      characters: number;
+      /**
+       * Format: uint32
+       * @description Short lines it fills in a bubble on a phone.
+       */
+      lines: number;
+      /**
+       * Format: uint32
+       * @description LIX: words per sentence plus the share of words longer than six letters in hundredths, rounded. Under 30 reads
+       *      very easily, over 50 hard. The same in every language (C. H. Björnsson, Läsbarhet, 1968).
+       */
+      lix: number;
+    };
+    /** @description A place that leads to a section. */
+    Arrival: {
+      /** @description The section it leads to. */
+      section: string;
+      /** @description The row it leads from, as `turn:ID`, `arm:ID`, `then:ID`, or `any-time`. */
+      from: string;
+      /** @description The row in words. */
+      says: string;
+    };
+    /** @description Live figures of a draft. */
+    Figures: {
+      /**
+       * Format: uint
+       * @description Turns.
+       */
+      turns: number;
+      /**
+       * Format: uint16
+       * @description Most questions on one conversation.
+       */
+      questions_most: number;
+      /**
+       * Format: uint
+       * @description Fields that the dialogue carries.
+       */
+      fields: number;
     };
     /** @description The field ledger. */
     LedgerView: {
@@ -3931,7 +4007,7 @@ export interface operations {
     };
     requestBody?: never;
     responses: {
-      /** @description A draft with everything that its screens show. */
+      /** @description A draft, whole: what a screen begins with. What is computed of it comes beside it, as [`AnalysisView`]. */
       200: {
         headers: {
           [name: string]: unknown;
@@ -3968,7 +4044,7 @@ export interface operations {
       };
     };
     responses: {
-      /** @description A changed draft, and the edits that undo the change. */
+      /** @description What a change made different, and the edits that undo it. */
       200: {
         headers: {
           [name: string]: unknown;
@@ -4309,6 +4385,38 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Found"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  analysis: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What is computed of a draft. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AnalysisView"];
         };
       };
       /** @description A problem document (RFC 9457) */

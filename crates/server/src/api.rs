@@ -21,7 +21,9 @@ use tower_http::trace::TraceLayer;
 use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
-use crate::routes::{catalogue, dialogues, leads, media, prospects, rehearsals, releases, session, settings, together};
+use crate::routes::{
+    catalogue, dialogues, drafts, leads, media, prospects, rehearsals, releases, session, settings, together,
+};
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, guard, live, pages};
 
@@ -49,16 +51,16 @@ fn people() -> ApiRouter<App> {
         )
         .api_route(
             "/api/dialogues/{dialogue}/draft",
-            get_with(dialogues::draft, named("draft", "A dialogue’s draft"))
-                .post_with(dialogues::edit, named("editDraft", "Change a draft")),
+            get_with(drafts::draft, named("draft", "A dialogue’s draft"))
+                .post_with(drafts::edit, named("editDraft", "Change a draft")),
         )
         .api_route(
             "/api/dialogues/{dialogue}/history",
-            get_with(dialogues::history, named("history", "Who changed a draft, and how")),
+            get_with(drafts::history, named("history", "Who changed a draft, and how")),
         )
         .api_route(
             "/api/dialogues/{dialogue}/file",
-            get_with(dialogues::file, named("dialogueFile", "The draft as a dialogue file")),
+            get_with(drafts::file, named("dialogueFile", "The draft as a dialogue file")),
         )
         .api_route(
             "/api/dialogues/{dialogue}/opening",
@@ -87,15 +89,19 @@ fn people() -> ApiRouter<App> {
         )
         .api_route(
             "/api/dialogues/{dialogue}/find",
-            post_with(dialogues::find_words, named("findWords", "Find words in a draft")),
+            post_with(drafts::find_words, named("findWords", "Find words in a draft")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/draft/analysis",
+            get_with(drafts::analysis, named("analysis", "What is computed of a draft")),
         )
         .api_route(
             "/api/dialogues/{dialogue}/ledger",
-            get_with(dialogues::field_ledger, named("fieldLedger", "Where each field is captured and read")),
+            get_with(drafts::field_ledger, named("fieldLedger", "Where each field is captured and read")),
         )
         .api_route(
             "/api/dialogues/{dialogue}/phrases",
-            get_with(dialogues::phrases, named("phrases", "Built-in phrases in the dialogue’s language")),
+            get_with(drafts::phrases, named("phrases", "Built-in phrases in the dialogue’s language")),
         )
         .api_route(
             "/api/dialogues/{dialogue}/formula",

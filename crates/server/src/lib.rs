@@ -8,6 +8,7 @@
 //! | `workers/` | due jobs, one file per kind |
 //! | `live/` | what windows are told as it happens |
 //! | `listen` | sockets: how many, how long, and an end in time |
+//! | `analyses` | what is computed of drafts, beside the answers |
 //! | `busy` | work that takes processor time, apart from the answers |
 //! | `signed` | who is signed in, and what their role allows |
 //! | `session_store` | sessions in PostgreSQL |
@@ -15,6 +16,7 @@
 //! | `pages` | the two pages and their files, shipped inside the binary |
 //! | `api` | all routes with their OpenAPI document |
 
+mod analyses;
 mod api;
 mod body;
 mod busy;
@@ -78,6 +80,7 @@ pub struct App {
     pub(crate) metrics: PrometheusHandle,
     pub(crate) country_header: Option<axum::http::HeaderName>,
     pub(crate) busy: Arc<busy::Busy>,
+    pub(crate) analyses: Arc<analyses::Analyses>,
     pub(crate) rooms: Arc<live::Rooms>,
     /// Turns true where the server stops, so that streams end.
     pub(crate) stop: watch::Receiver<bool>,
@@ -100,6 +103,7 @@ fn router_until(store: Store, config: &Config, stop: watch::Receiver<bool>) -> R
         metrics,
         country_header: config.country_header.clone(),
         busy: Arc::default(),
+        analyses: Arc::default(),
         rooms: live::rooms(),
         stop,
     };

@@ -13,7 +13,8 @@ async fn an_edit_makes_a_revision_and_its_inverse_undoes_it() {
     let fixture = Fixture::new().await;
     let author = fixture.sign_in("author@a.example").await;
     let path = format!("/api/dialogues/{}/draft", fixture.dialogues[0]);
-    let before = fixture.get(&path, &author).await.json;
+    let whole = async || common::whole_draft(&fixture, &author, &fixture.dialogues[0].to_string()).await;
+    let before = whole().await;
     assert_eq!(
         (before["revision"].as_i64(), before["changes"].as_i64(), before["findings"].as_array().map(Vec::len)),
         (Some(1), Some(0), Some(0))
@@ -29,12 +30,16 @@ async fn an_edit_makes_a_revision_and_its_inverse_undoes_it() {
         .await
         .json;
     assert_eq!(
-        (edited["draft"]["revision"].as_i64(), edited["draft"]["dialogue"]["title"].as_str()),
+        (edited["revision"].as_i64(), edited["dialogue"]["parts"]["title"].as_str()),
         (Some(2), Some("Shorter"))
     );
-    let undone = fixture.post(&path, &author, json!({"base": 2, "edits": edited["inverse"]})).await.json;
-    assert_eq!(undone["draft"]["dialogue"], before["dialogue"]);
-    assert_eq!(undone["draft"]["revision"], 3);
+    assert_eq!(edited["dialogue"]["sections"].as_array().unwrap().len(), 1, "only the section that changed comes");
+    let rows = edited["outline"]["rows"].as_array().unwrap().len();
+    assert!(rows < before["rows"].as_array().unwrap().len() / 2, "only the rows that changed come: {rows}");
+    fixture.post(&path, &author, json!({"base": 2, "edits": edited["inverse"]})).await;
+    let undone = whole().await;
+    assert_eq!((&undone["dialogue"], &undone["revision"]), (&before["dialogue"], &json!(3)));
+    assert_eq!((&undone["findings"], &undone["marks"]), (&before["findings"], &before["marks"]));
     let history = fixture.get(&format!("/api/dialogues/{}/history", fixture.dialogues[0]), &author).await.json;
     assert_eq!(
         history.as_array().unwrap().iter().map(|row| row["revision"].as_i64().unwrap()).collect::<Vec<_>>(),

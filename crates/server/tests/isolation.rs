@@ -43,6 +43,7 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (get.clone(), "/api/dialogues", Who::Writer, None, false),
         (post.clone(), "/api/dialogues", Who::Writer, Some(json!({"title": "New one"})), false),
         (get.clone(), "/api/dialogues/{dialogue}/draft", Who::Writer, None, true),
+        (get.clone(), "/api/dialogues/{dialogue}/draft/analysis", Who::Writer, None, true),
         (
             post.clone(),
             "/api/dialogues/{dialogue}/draft",

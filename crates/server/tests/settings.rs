@@ -36,7 +36,7 @@ async fn second(fixture: &Fixture, cookie: &str) -> String {
 }
 
 async fn draft(fixture: &Fixture, cookie: &str, dialogue: &str) -> Value {
-    fixture.get(&format!("/api/dialogues/{dialogue}/draft"), cookie).await.json
+    common::whole_draft(fixture, cookie, dialogue).await
 }
 
 #[tokio::test]

@@ -28,6 +28,11 @@ impl Author {
         answer.json
     }
 
+    /// The draft with what is computed of it.
+    async fn draft(&self) -> Value {
+        common::whole_draft(&self.fixture, &self.session, &self.fixture.dialogues[0].to_string()).await
+    }
+
     async fn post(&self, path: &str, body: Value) -> Value {
         let answer = self.fixture.post(&format!("{}{path}", self.at), &self.session, body).await;
         assert_eq!(answer.status, StatusCode::OK, "{path}: {answer:?}");
@@ -61,14 +66,15 @@ async fn a_gesture_is_made_and_undone_like_any_edit() {
         Aldermoor / Saltwick [Depot]", "at": {"parent": {"section": "load"}, "index": 0}}}),
         )
         .await;
-    let row = made["rows"][0].as_str().unwrap();
-    let draft = &made["draft"];
-    assert!(row_keys(draft).contains(&row.to_owned()));
+    let row = made["made"][0].as_str().unwrap();
+    let draft = author.draft().await;
+    assert!(row_keys(&draft).contains(&row.to_owned()));
     assert_eq!(draft["marks"][row]["change"], "added", "the row is new since the release");
     assert!(draft["dialogue"]["fields"].as_array().unwrap().iter().any(|field| field["key"] == "depot"));
-    let undone = author.post("/draft", json!({"base": 2, "edits": made["inverse"]})).await;
-    assert_eq!(undone["draft"]["dialogue"], before["dialogue"]);
-    assert_eq!(undone["draft"]["marks"], json!({}));
+    author.post("/draft", json!({"base": 2, "edits": made["inverse"]})).await;
+    let undone = author.draft().await;
+    assert_eq!(undone["dialogue"], before["dialogue"]);
+    assert_eq!(undone["marks"], json!({}));
 }
 
 #[tokio::test]
@@ -160,9 +166,10 @@ async fn releases_are_compared_put_on_air_taken_off_and_brought_back() {
     assert_eq!(status, StatusCode::NOT_FOUND);
 
     let body = author.get("/releases/1").await;
-    let back = author.post("/draft", json!({"base": 2, "edits": [{"op": "set_all", "dialogue": body}]})).await;
-    assert!(row_keys(&back["draft"]).contains(&"turn:t_load".to_owned()));
-    assert_eq!(back["draft"]["marks"]["turn:t_load"]["change"], "added", "against release 2, the newest");
+    author.post("/draft", json!({"base": 2, "edits": [{"op": "set_all", "dialogue": body}]})).await;
+    let back = author.draft().await;
+    assert!(row_keys(&back).contains(&"turn:t_load".to_owned()));
+    assert_eq!(back["marks"]["turn:t_load"]["change"], "added", "against release 2, the newest");
 }
 
 #[tokio::test]
@@ -229,7 +236,7 @@ async fn a_dialogue_begins_from_a_pattern_or_a_brief() {
             .await;
         assert_eq!(made.status, StatusCode::OK, "{made:?}");
         let id = made.json["id"].as_str().unwrap().to_owned();
-        let draft = author.fixture.get(&format!("/api/dialogues/{id}/draft"), &author.session).await.json;
+        let draft = common::whole_draft(&author.fixture, &author.session, &id).await;
         assert_eq!(draft["findings"], json!([]), "{pattern}");
         let released = author
             .fixture
@@ -240,11 +247,7 @@ async fn a_dialogue_begins_from_a_pattern_or_a_brief() {
     let brief = json!({"fields": ["email", "pallets", "temperature"], "fit": "Large and cold", "queue": "saltwick"});
     let made =
         author.fixture.post("/api/dialogues", &author.session, json!({"title": "From a brief", "brief": brief})).await;
-    let draft = author
-        .fixture
-        .get(&format!("/api/dialogues/{}/draft", made.json["id"].as_str().unwrap()), &author.session)
-        .await
-        .json;
+    let draft = common::whole_draft(&author.fixture, &author.session, made.json["id"].as_str().unwrap()).await;
     assert_eq!(draft["findings"], json!([]));
     assert_eq!(draft["dialogue"]["routing"]["otherwise"], "saltwick");
     for (body, says) in [

@@ -138,7 +138,7 @@ impl Store {
         workspace: Uuid,
         release: Uuid,
     ) -> Result<Arc<Plan>, StoreError> {
-        if let Some(plan) = self.cached_plan(release) {
+        if let Some(plan) = self.known_plan(release) {
             return Ok(plan);
         }
         let body = sqlx::query_scalar!(

@@ -1,5 +1,7 @@
 //! Dialogues and their drafts. A draft changes by edits, each with its revision, author, time and inverse.
 
+use std::sync::Arc;
+
 use jiff::{SignedDuration, Timestamp};
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_catalogue::take_on;
@@ -17,6 +19,9 @@ use crate::{Store, StoreError, fields};
 
 /// How far back the list of dialogues counts.
 const COUNTED: SignedDuration = SignedDuration::from_hours(30 * 24);
+
+/// Most drafts kept in memory.
+const DRAFT_LIMIT: usize = 100;
 
 /// Who changes a draft, and when.
 #[derive(Debug, Clone, Copy)]
@@ -55,7 +60,7 @@ pub struct Draft {
     /// Its revision, from 1.
     pub revision: i64,
     /// The dialogue.
-    pub body: Dialogue,
+    pub body: Arc<Dialogue>,
     /// When it was last changed.
     pub changed_at: Timestamp,
     /// Who changed it.
@@ -82,8 +87,16 @@ pub enum Change {
 /// A draft that was changed.
 #[derive(Debug, Clone)]
 pub struct Changed {
-    /// The draft.
-    pub draft: Draft,
+    /// Its revision now.
+    pub revision: i64,
+    /// When it was changed.
+    pub at: Timestamp,
+    /// Changes since the newest release; absent before the first.
+    pub changes: Option<i64>,
+    /// The dialogue before.
+    pub before: Arc<Dialogue>,
+    /// The dialogue now.
+    pub after: Arc<Dialogue>,
     /// Edits that undo the change, in order.
     pub inverse: Vec<Edit>,
     /// What was touched, by id.
@@ -92,6 +105,15 @@ pub struct Changed {
     pub rows: Vec<String>,
     /// What a gesture has to say.
     pub notes: Vec<String>,
+}
+
+/// What conversations of the last 30 days filled.
+#[derive(Debug, Clone)]
+pub struct FieldCounts {
+    /// By field; those that none filled are left out.
+    pub fields: Vec<FieldCount>,
+    /// Conversations in all.
+    pub conversations: i64,
 }
 
 /// How often a field was filled.
@@ -245,8 +267,7 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn draft(&self, workspace: Uuid, dialogue: Uuid) -> Result<Draft, StoreError> {
         let row = sqlx::query!(
-            "select t.revision, t.body as \"body: Json<Dialogue>\", t.changed_at as \"changed_at: SqlTimestamp\",
-             p.name as \"changed_by?\", t.revision - t.released_revision as changes,
+            "select t.revision, t.changed_at as \"changed_at: SqlTimestamp\", p.name as \"changed_by?\", t.revision - t.released_revision as changes,
                d.slug, r.number as \"on_air?\", (select max(number) from releases n where n.workspace_id =
                    t.workspace_id and n.dialogue_id = t.dialogue_id) as newest
              from drafts t join dialogues d on d.workspace_id = t.workspace_id and d.id = t.dialogue_id
@@ -259,9 +280,13 @@ impl Store {
         .fetch_optional(&self.pool)
         .await?
         .ok_or(StoreError::NotFound("dialogue"))?;
+        // Where somebody changes it between the two questions, the body is a newer one: read again then.
+        let Some(body) = self.draft_body(&self.pool, workspace, dialogue, row.revision).await? else {
+            return Box::pin(self.draft(workspace, dialogue)).await;
+        };
         Ok(Draft {
             revision: row.revision,
-            body: row.body.0,
+            body,
             changed_at: row.changed_at.to_jiff(),
             changed_by: row.changed_by,
             changes: row.changes,
@@ -300,8 +325,7 @@ impl Store {
             Vec::new()
         };
         let row = sqlx::query!(
-            "select revision, body as \"body: Json<Dialogue>\" from drafts where workspace_id = $1 and dialogue_id =
-             $2 for update",
+            "select revision, released_revision from drafts where workspace_id = $1 and dialogue_id = $2 for update",
             workspace,
             dialogue
         )
@@ -315,7 +339,9 @@ impl Store {
                 since: self.edits_since(workspace, dialogue, base).await?,
             });
         }
-        let mut body = row.body.0;
+        let before = self.draft_body(&mut *db, workspace, dialogue, base).await?;
+        let before = before.ok_or(StoreError::NotFound("dialogue"))?;
+        let mut body = Dialogue::clone(&before);
         let (edits, rows, notes) = match change {
             Change::Edits(mut edits) => {
                 for edit in &mut edits {
@@ -356,7 +382,50 @@ impl Store {
         let touched = write_draft(&mut db, workspace, dialogue, by, base, &body, &edits, &inverse).await?;
         db.commit().await?;
         self.wakes.stream(workspace);
-        Ok(Changed { draft: self.draft(workspace, dialogue).await?, inverse, touches: touched, rows, notes })
+        let (revision, after) = (base + 1, Arc::new(body));
+        self.keep_draft(dialogue, revision, &after);
+        let changes = row.released_revision.map(|released| revision - released);
+        Ok(Changed { revision, at: by.at, changes, before, after, inverse, touches: touched, rows, notes })
+    }
+
+    /// A draft's dialogue at a revision, from memory where it was read before; nothing where it has another revision.
+    async fn draft_body<'e>(
+        &self,
+        db: impl sqlx::PgExecutor<'e>,
+        workspace: Uuid,
+        dialogue: Uuid,
+        revision: i64,
+    ) -> Result<Option<Arc<Dialogue>>, StoreError> {
+        let kept = self.drafts.read().ok().and_then(|drafts| drafts.get(&dialogue).cloned());
+        if let Some((known, body)) = kept
+            && known == revision
+        {
+            return Ok(Some(body));
+        }
+        let body = sqlx::query_scalar!(
+            "select body as \"body: Json<Dialogue>\" from drafts
+             where workspace_id = $1 and dialogue_id = $2 and revision = $3",
+            workspace,
+            dialogue,
+            revision
+        )
+        .fetch_optional(db)
+        .await?;
+        let body = body.map(|body| Arc::new(body.0));
+        if let Some(body) = &body {
+            self.keep_draft(dialogue, revision, body);
+        }
+        Ok(body)
+    }
+
+    /// Keeps a draft's dialogue in memory. A revision never says two things, so it cannot be wrong, only old.
+    fn keep_draft(&self, dialogue: Uuid, revision: i64, body: &Arc<Dialogue>) {
+        if let Ok(mut drafts) = self.drafts.write() {
+            if drafts.len() >= DRAFT_LIMIT {
+                drafts.clear();
+            }
+            drafts.insert(dialogue, (revision, Arc::clone(body)));
+        }
     }
 
     fn counted_since(&self) -> Result<Timestamp, StoreError> {
@@ -367,8 +436,17 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub async fn field_counts(&self, workspace: Uuid, dialogue: Uuid) -> Result<Vec<FieldCount>, StoreError> {
-        let rows = sqlx::query_as!(
+    pub async fn field_counts(&self, workspace: Uuid, dialogue: Uuid) -> Result<FieldCounts, StoreError> {
+        let conversations = sqlx::query_scalar!(
+            "select count(*) as \"count!\" from conversations
+             where workspace_id = $1 and dialogue_id = $2 and started_at > $3",
+            workspace,
+            dialogue,
+            self.counted_since()?.to_sqlx() as _
+        )
+        .fetch_one(&self.pool)
+        .await?;
+        let fields = sqlx::query_as!(
             FieldCount,
             "select e.body ->> 'field' as \"field!\", count(distinct e.conversation_id) as \"filled!\"
              from conversations c join conversation_events e on e.workspace_id = c.workspace_id
@@ -382,7 +460,19 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
-        Ok(rows)
+        Ok(FieldCounts { fields, conversations })
+    }
+
+    /// Says whether a dialogue is there, without reading it.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn has_dialogue(&self, workspace: Uuid, dialogue: Uuid) -> Result<(), StoreError> {
+        sqlx::query_scalar!("select id from dialogues where workspace_id = $1 and id = $2", workspace, dialogue)
+            .fetch_optional(&self.pool)
+            .await?
+            .map(drop)
+            .ok_or(StoreError::NotFound("dialogue"))
     }
 
     /// The newest release's dialogue, from memory where it was read before; nothing where it was never released.
@@ -393,7 +483,7 @@ impl Store {
         &self,
         workspace: Uuid,
         dialogue: Uuid,
-    ) -> Result<Option<std::sync::Arc<lumbo_dialogue::plan::Plan>>, StoreError> {
+    ) -> Result<Option<Arc<lumbo_dialogue::plan::Plan>>, StoreError> {
         let id = sqlx::query_scalar!(
             "select id from releases where workspace_id = $1 and dialogue_id = $2 order by number desc limit 1",
             workspace,

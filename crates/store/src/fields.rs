@@ -3,10 +3,11 @@
 //!
 //! A change of a field locks the workspace first and drafts after it, so that two changes never wait for each other.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashMap};
 
 use lumbo_catalogue::{Consequences, FIELD_LIMIT, consequences, faults};
 use lumbo_dialogue::file::{Dialogue, Field};
+use lumbo_dialogue::turns::uses::{Use, all_uses};
 use lumbo_outline::{Edit, apply};
 use sqlx::PgConnection;
 use sqlx::types::Json;
@@ -244,6 +245,24 @@ async fn change(
     Ok(())
 }
 
+/// Each field with the drafts that use it, and how many leads have it.
+fn catalogue_rows(fields: Vec<Field>, drafts: &[(Uuid, Dialogue)], leads: &BTreeMap<String, i64>) -> Vec<FieldRow> {
+    let used: Vec<HashMap<String, Vec<Use>>> = drafts.iter().map(|(_, body)| all_uses(body)).collect();
+    let row = |field: Field| {
+        let dialogues = drafts
+            .iter()
+            .zip(&used)
+            .filter_map(|((id, body), uses)| {
+                let own = body.fields.iter().find(|own| own.id == field.id)?;
+                let places = uses.get(&own.key).map_or(0, Vec::len);
+                Some(FieldUse { dialogue: *id, title: body.title.clone(), places })
+            })
+            .collect();
+        FieldRow { leads: leads.get(&field.id).copied().unwrap_or(0), dialogues, field }
+    };
+    fields.into_iter().map(row).collect()
+}
+
 impl Store {
     /// The catalogue, by key.
     ///
@@ -269,20 +288,7 @@ impl Store {
         .fetch_all(&self.pool)
         .await?;
         let leads: BTreeMap<String, i64> = leads.into_iter().map(|row| (row.field, row.leads)).collect();
-        Ok(fields
-            .into_iter()
-            .map(|field| {
-                let dialogues = drafts
-                    .iter()
-                    .filter_map(|(dialogue, body)| {
-                        let own = body.fields.iter().find(|own| own.id == field.id)?;
-                        let places = lumbo_dialogue::turns::uses::uses(body, &own.key).len();
-                        Some(FieldUse { dialogue: *dialogue, title: body.title.clone(), places })
-                    })
-                    .collect();
-                FieldRow { leads: leads.get(&field.id).copied().unwrap_or(0), dialogues, field }
-            })
-            .collect())
+        Self::apart(move || catalogue_rows(fields, &drafts, &leads)).await
     }
 
     async fn draft_bodies(&self, workspace: Uuid) -> Result<Vec<(Uuid, Dialogue)>, StoreError> {
@@ -309,7 +315,8 @@ impl Store {
             return Ok(Vec::new());
         }
         let drafts = self.draft_bodies(workspace).await?;
-        let of = |field: &Field| {
+        let fields: Vec<Field> = fields.iter().map(|field| (*field).clone()).collect();
+        let of = move |field: &Field| {
             drafts
                 .iter()
                 .filter_map(|(dialogue, body)| {
@@ -318,7 +325,7 @@ impl Store {
                 })
                 .collect()
         };
-        Ok(fields.iter().map(|field| of(field)).collect())
+        Self::apart(move || fields.iter().map(of).collect()).await
     }
 
     /// How many leads have a value in a field.

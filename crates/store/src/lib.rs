@@ -4,6 +4,7 @@
 //! part of [`Store::take_input`], so that it happens with the answer that caused it or not at all). Every query names
 //! the workspace; the two that begin from a secret (a session's id, a conversation's token) learn it from the row.
 
+mod analyses;
 mod clock;
 mod comments;
 mod conversations;
@@ -28,6 +29,7 @@ use std::sync::{Arc, RwLock};
 use std::time::Duration;
 
 use jiff::Timestamp;
+use lumbo_dialogue::file::Dialogue;
 use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::talk::Unreadable;
 use lumbo_reading::domains::DomainLists;
@@ -36,11 +38,12 @@ use sqlx::postgres::{PgConnectOptions, PgPool, PgPoolOptions};
 use tokio::sync::Semaphore;
 use uuid::Uuid;
 
+pub use analyses::DraftState;
 pub use clock::Clock;
 pub use comments::Comment;
 pub use conversations::{NewConversation, Resumed, SignedVisitor, TakeError, Taken};
 pub use demo::NewQueue;
-pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount};
+pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount, FieldCounts};
 pub use domains::Domains;
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
@@ -130,6 +133,7 @@ impl StoreError {
 pub struct Store {
     pool: PgPool,
     plans: Arc<RwLock<HashMap<Uuid, Arc<Plan>>>>,
+    drafts: Arc<RwLock<KnownDrafts>>,
     domains: Arc<RwLock<KnownDomains>>,
     clock: Clock,
     wakes: Wakes,
@@ -137,6 +141,8 @@ pub struct Store {
     reading: Arc<Semaphore>,
 }
 
+/// Drafts by dialogue, each with its revision.
+type KnownDrafts = HashMap<Uuid, (i64, Arc<Dialogue>)>;
 /// Domain lists by workspace, each with its revision.
 type KnownDomains = HashMap<Uuid, (i64, Arc<DomainLists>)>;
 
@@ -192,11 +198,17 @@ impl Store {
         Ok(Self {
             pool,
             plans: Arc::default(),
+            drafts: Arc::default(),
             domains: Arc::default(),
             clock,
             wakes: Wakes::default(),
             reading: Arc::new(Semaphore::new(readers())),
         })
+    }
+
+    /// Computes something apart from the threads that answer.
+    pub(crate) async fn apart<T: Send + 'static>(work: impl FnOnce() -> T + Send + 'static) -> Result<T, StoreError> {
+        tokio::task::spawn_blocking(work).await.map_err(StoreError::kept)
     }
 
     /// Now.
@@ -222,7 +234,7 @@ impl Store {
     }
 
     /// The plan of a release, from memory where it was read before.
-    pub(crate) fn plan(&self, release: Uuid, body: impl FnOnce() -> lumbo_dialogue::file::Dialogue) -> Arc<Plan> {
+    pub(crate) fn plan(&self, release: Uuid, body: impl FnOnce() -> Dialogue) -> Arc<Plan> {
         if let Some(plan) = self.known_plan(release) {
             return plan;
         }
@@ -234,9 +246,5 @@ impl Store {
             plans.insert(release, Arc::clone(&plan));
         }
         plan
-    }
-
-    pub(crate) fn cached_plan(&self, release: Uuid) -> Option<Arc<Plan>> {
-        self.plans.read().ok().and_then(|plans| plans.get(&release).cloned())
     }
 }

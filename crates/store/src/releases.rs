@@ -117,11 +117,15 @@ impl Store {
         if row.revision != revision {
             return Err(ReleaseError::Stale(row.revision));
         }
-        let mut body = row.body.0;
+        let body = row.body.0;
         let known = sqlx::query_scalar!("select key from queues where workspace_id = $1", workspace)
             .fetch_all(&mut *db)
             .await?;
-        let mut findings = check(&body);
+        let (mut body, mut findings) = Self::apart(move || {
+            let findings = check(&body);
+            (body, findings)
+        })
+        .await?;
         findings.extend(unknown_queues(&body, &known));
         let hashes: Vec<String> = body.media.keys().cloned().collect();
         let media = Self::known_media(&mut db, workspace, &hashes).await?;

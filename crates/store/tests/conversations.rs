@@ -141,7 +141,7 @@ async fn a_conversation_stays_on_the_release_it_began_with() {
         .unwrap();
     fixture
         .store
-        .release(home.workspace, home.dialogue, Some(home.author.id), changed.draft.revision, "second")
+        .release(home.workspace, home.dialogue, Some(home.author.id), changed.revision, "second")
         .await
         .unwrap();
     fixture.store.take_input(b"one", reply("a", started.view.sequence, "storage"), now()).await.unwrap();

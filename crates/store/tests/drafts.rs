@@ -4,9 +4,12 @@
 
 mod common;
 
+use std::sync::Arc;
+
 use common::{Fixture, demo};
+use lumbo_analysis::analyse;
 use lumbo_outline::Edit;
-use lumbo_store::{Change, DraftError, ReleaseError, StoreError};
+use lumbo_store::{Change, DraftError, DraftState, ReleaseError, StoreError};
 use uuid::Uuid;
 
 fn titled(title: &str) -> Change {
@@ -19,7 +22,7 @@ async fn a_change_on_an_older_revision_is_refused_with_what_was_changed_since() 
     let home = &fixture.home;
     let changed =
         fixture.store.change_draft(home.workspace, home.dialogue, home.author.id, 1, titled("First")).await.unwrap();
-    assert_eq!(changed.draft.revision, 2);
+    assert_eq!(changed.revision, 2);
     let late = fixture.store.change_draft(home.workspace, home.dialogue, home.reps[0].id, 1, titled("Second")).await;
     let Err(DraftError::Stale { revision, since }) = late else { panic!("{late:?}") };
     assert_eq!((revision, since.len(), since[0].person.as_str()), (2, 1, "author"));
@@ -38,14 +41,14 @@ async fn the_inverse_of_a_change_undoes_it_to_the_byte() {
         .change_draft(home.workspace, home.dialogue, home.author.id, 1, Change::Edits(edits))
         .await
         .unwrap();
-    assert_ne!(changed.draft.body, before.body);
+    assert_ne!(changed.after, before.body);
     let undone = fixture
         .store
         .change_draft(home.workspace, home.dialogue, home.author.id, 2, Change::Edits(changed.inverse))
         .await
         .unwrap();
-    assert_eq!(undone.draft.body, before.body);
-    assert_eq!(undone.draft.revision, 3);
+    assert_eq!(undone.after, before.body);
+    assert_eq!(undone.revision, 3);
     // Every step is in the log, with who made it.
     let log = fixture.store.edits_since(home.workspace, home.dialogue, 1).await.unwrap();
     assert_eq!(
@@ -149,4 +152,48 @@ async fn a_field_that_changes_follows_into_every_draft_and_no_release() {
         .change_fields(home.workspace, home.author.id, &[(Some(row.field.clone()), row.field.clone())])
         .await;
     assert!(late.is_err(), "{late:?}");
+}
+
+#[tokio::test]
+async fn a_server_that_has_read_a_draft_sees_what_another_server_made_of_it() {
+    let fixture = Fixture::new().await;
+    let home = &fixture.home;
+    let other = fixture.another().await;
+    for (base, (server, title)) in
+        [(&fixture.store, "One"), (&other, "Two"), (&fixture.store, "Three")].iter().enumerate()
+    {
+        let base = i64::try_from(base).unwrap() + 1;
+        let made =
+            server.change_draft(home.workspace, home.dialogue, home.author.id, base, titled(title)).await.unwrap();
+        assert_eq!((made.revision, made.changes), (base + 1, Some(base)));
+        for reader in [&fixture.store, &other] {
+            let draft = reader.draft(home.workspace, home.dialogue).await.unwrap();
+            assert_eq!((draft.revision, draft.body.title.as_str()), (base + 1, *title));
+            assert_eq!(draft.body, made.after);
+        }
+    }
+}
+
+#[tokio::test]
+async fn what_was_computed_of_a_draft_is_kept_for_its_newest_state_only() {
+    let fixture = Fixture::new().await;
+    let (home, store) = (&fixture.home, &fixture.store);
+    let state = |revision, release| DraftState { revision, release };
+    let body = store.draft(home.workspace, home.dialogue).await.unwrap().body;
+    let made = Arc::new(analyse(&body, None, &|| false).unwrap());
+    let kept = async |of| store.analysis(home.workspace, home.dialogue, of).await.unwrap();
+    let keep = async |of| store.keep_analysis(home.workspace, home.dialogue, of, &made).await.unwrap();
+    assert_eq!(kept(state(5, 1)).await, None);
+    keep(state(5, 1)).await;
+    assert_eq!(kept(state(5, 1)).await.as_ref(), Some(&*made));
+    assert_eq!((kept(state(5, 2)).await, kept(state(4, 1)).await), (None, None), "it is of one state");
+    keep(state(4, 1)).await;
+    assert!(kept(state(5, 1)).await.is_some(), "one that comes late takes the place of none");
+    keep(state(5, 2)).await;
+    assert!(kept(state(5, 2)).await.is_some() && kept(state(5, 1)).await.is_none());
+    assert_eq!(
+        store.analysis(Uuid::nil(), home.dialogue, state(5, 2)).await.unwrap(),
+        None,
+        "nor of another workspace"
+    );
 }

@@ -1,6 +1,7 @@
 //! The outline as authors work on it: listed as rows with rails, changed by operations and by moves that an author
 //! makes in one go, written as plain lines, compared, searched and measured.
 
+pub mod change;
 pub mod compare;
 pub mod edit;
 pub mod from_brief;

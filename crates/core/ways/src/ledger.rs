@@ -11,7 +11,7 @@ use serde::{Deserialize, Serialize};
 
 use lumbo_dialogue::file::{Dialogue, FieldType};
 use lumbo_dialogue::plan::{Kind, Next, Node, Plan, ReadyFollow, ReadyWhen};
-use lumbo_dialogue::turns::uses::{Use, UseKind, uses};
+use lumbo_dialogue::turns::uses::{Use, UseKind, all_uses};
 
 /// What the ledger says of one field.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -35,9 +35,9 @@ pub struct LedgerRow {
 
 /// The ledger, in the order of the dialogue's fields, and how many ways its structure has (absent: too many).
 #[must_use]
-pub fn ledger(dialogue: &Dialogue) -> (Vec<LedgerRow>, Option<f64>) {
-    let plan = Plan::new(dialogue).0;
-    let all = count(&plan, None);
+pub fn ledger(dialogue: &Dialogue, plan: &Plan) -> (Vec<LedgerRow>, Option<f64>) {
+    let all = count(plan, None);
+    let mut uses = all_uses(dialogue);
     let rows = dialogue
         .fields
         .iter()
@@ -45,8 +45,8 @@ pub fn ledger(dialogue: &Dialogue) -> (Vec<LedgerRow>, Option<f64>) {
         .map(|(index, field)| {
             let share = all
                 .filter(|all| *all > 0.0)
-                .and_then(|all| count(&plan, Some(index)).map(|without| ((all - without) / all).clamp(0.0, 1.0)));
-            let uses = uses(dialogue, &field.key);
+                .and_then(|all| count(plan, Some(index)).map(|without| rounded((all - without) / all)));
+            let uses = uses.remove(&field.key).unwrap_or_default();
             LedgerRow {
                 field: field.id.clone(),
                 key: field.key.clone(),
@@ -59,6 +59,11 @@ pub fn ledger(dialogue: &Dialogue) -> (Vec<LedgerRow>, Option<f64>) {
         })
         .collect();
     (rows, all)
+}
+
+/// A share with six decimals, which reads back from JSON as it was.
+fn rounded(share: f64) -> f64 {
+    (share.clamp(0.0, 1.0) * 1e6).round() / 1e6
 }
 
 /// True where a turn captures a field.
@@ -222,6 +227,10 @@ mod tests {
 
     use super::*;
 
+    fn of(dialogue: &Dialogue) -> (Vec<LedgerRow>, Option<f64>) {
+        ledger(dialogue, &Plan::new(dialogue).0)
+    }
+
     fn outline(sections: serde_json::Value) -> Dialogue {
         let option = |key: &str| json!({"key": key, "label": {"en": key}});
         let field = |key: &str| {
@@ -257,7 +266,7 @@ mod tests {
             close("t3")
         ]}]));
         // By hand: option a leads to three ways, b to one, c (no arm) to one.
-        let (rows, all) = ledger(&dialogue);
+        let (rows, all) = of(&dialogue);
         assert_eq!(all, Some(5.0));
         assert_eq!((rows[0].share, rows[1].share), (Some(1.0), Some(0.6)));
     }
@@ -270,7 +279,7 @@ mod tests {
                 "then": {"go_to": "s"}}])), close("t2")]},
             {"id": "r", "title": "R", "then": "return", "turns": [ask("t3", "two", json!([]))]}
         ]));
-        let (rows, all) = ledger(&dialogue);
+        let (rows, all) = of(&dialogue);
         assert_eq!(all, Some(2.0));
         assert_eq!((rows[0].share, rows[1].share), (Some(1.0), Some(1.0)));
     }
@@ -278,7 +287,7 @@ mod tests {
     #[test]
     fn the_demo_captures_what_a_lead_must_carry_on_some_ways_and_not_on_others() {
         let demo = lumbo_dialogue::file::load(include_str!("../../../../demo/storage-enquiry.json")).unwrap();
-        let (rows, all) = ledger(&demo);
+        let (rows, all) = of(&demo);
         assert!(all.unwrap() > 10.0);
         let interest = rows.iter().find(|row| row.key == "interest").unwrap();
         assert_eq!(interest.share, Some(1.0), "the first question is on every way");
@@ -293,7 +302,7 @@ mod tests {
             {"id": format!("b{n}"), "when": {"options": ["b"]}, "turns": []}])
         };
         let turns: Vec<_> = (0..2_000).map(|n| ask(&format!("t{n}"), "one", arms(n))).chain([close("end")]).collect();
-        let (rows, all) = ledger(&outline(json!([{"id": "s", "title": "S", "then": "carry_on", "turns": turns}])));
+        let (rows, all) = of(&outline(json!([{"id": "s", "title": "S", "then": "carry_on", "turns": turns}])));
         assert_eq!((all, rows[0].share), (None, None), "three to the power of two thousand is past what is counted");
     }
 }

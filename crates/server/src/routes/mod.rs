@@ -2,6 +2,7 @@
 
 pub(crate) mod catalogue;
 pub(crate) mod dialogues;
+pub(crate) mod drafts;
 pub(crate) mod leads;
 pub(crate) mod media;
 pub(crate) mod prospects;

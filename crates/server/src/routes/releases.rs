@@ -1,5 +1,7 @@
 //! Releases.
 
+use std::sync::Arc;
+
 use axum::Json;
 use axum::extract::{Path, Query, State};
 use lumbo_dialogue::file::Dialogue;
@@ -35,7 +37,7 @@ pub(crate) async fn list(
     Writer(person): Writer,
     Path(path): Path<DialoguePath>,
 ) -> Result<Json<Vec<ReleaseRow>>, Problem> {
-    app.store.draft(person.workspace_id, path.dialogue).await?;
+    app.store.has_dialogue(person.workspace_id, path.dialogue).await?;
     Ok(Json(app.store.releases(person.workspace_id, path.dialogue).await?))
 }
 
@@ -79,10 +81,10 @@ pub(crate) async fn compare_two(
 ) -> Result<Json<Compared>, Problem> {
     let old = app.store.release_body(person.workspace_id, path.dialogue, versions.from).await?;
     let new = match versions.to {
-        Some(number) => app.store.release_body(person.workspace_id, path.dialogue, number).await?,
+        Some(number) => Arc::new(app.store.release_body(person.workspace_id, path.dialogue, number).await?),
         None => app.store.draft(person.workspace_id, path.dialogue).await?.body,
     };
-    Ok(Json(compare(&old, &new)))
+    Ok(Json(app.busy.work(move || compare(&old, &new)).await?))
 }
 
 /// A release's dialogue, to bring it back as the draft.

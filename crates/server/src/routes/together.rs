@@ -41,7 +41,7 @@ pub(crate) async fn comments(
     Writer(person): Writer,
     Path(path): Path<DialoguePath>,
 ) -> Result<Json<Vec<Comment>>, Problem> {
-    app.store.draft(person.workspace_id, path.dialogue).await?;
+    app.store.has_dialogue(person.workspace_id, path.dialogue).await?;
     Ok(Json(app.store.comments(person.workspace_id, path.dialogue).await?))
 }
 

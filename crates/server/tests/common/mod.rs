@@ -192,3 +192,15 @@ impl Fixture {
         token
     }
 }
+
+/// A draft with what is computed of it, as one object.
+pub async fn whole_draft(fixture: &Fixture, session: &str, dialogue: &str) -> Value {
+    let mut draft = fixture.get(&format!("/api/dialogues/{dialogue}/draft"), session).await.json;
+    let analysis = fixture.get(&format!("/api/dialogues/{dialogue}/draft/analysis"), session).await;
+    assert_eq!(analysis.status, StatusCode::OK, "{analysis:?}");
+    assert_eq!(analysis.json["revision"], draft["revision"]);
+    for (key, value) in analysis.json.as_object().unwrap() {
+        draft[key] = value.clone();
+    }
+    draft
+}

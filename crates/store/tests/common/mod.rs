@@ -48,6 +48,11 @@ pub fn demo(id: &str) -> Dialogue {
 }
 
 impl Fixture {
+    /// Another server on the same database, with nothing in its memory.
+    pub async fn another(&self) -> Store {
+        Store::connect_at(&self.url, 2, self.clock.clone()).await.unwrap()
+    }
+
     pub async fn new() -> Self {
         let server = std::env::var("LUMBO_TEST_DATABASE_SERVER")
             .expect("set LUMBO_TEST_DATABASE_SERVER to a PostgreSQL server, or run ./test, which does");

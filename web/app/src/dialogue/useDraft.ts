@@ -10,14 +10,19 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { RequestFailed, ask, client } from "../../../api";
-import { draftQuery, queries } from "../lib/query";
+import { analysisQuery, draftQuery, meQuery, queries } from "../lib/query";
+import { changed } from "./changed";
 import { apart } from "./collide";
 import { overlay } from "./overlay";
 
 export type Edit = Schemas["Edit"];
 export type Gesture = Schemas["Gesture"];
-export type DraftView = Schemas["DraftView"];
-export type Made = { rows: string[]; notes: string[]; draft: DraftView };
+/** The draft as it is kept. */
+type Kept = Schemas["DraftView"];
+/** What is computed of it, and whether it is of this very revision or still of the one before. */
+type Analysed = Omit<Schemas["AnalysisView"], "revision"> & { checked: boolean };
+export type DraftView = Kept & Analysed;
+export type Made = { rows: string[]; notes: string[]; draft: Kept };
 
 type Pending = {
   edits: Edit[];
@@ -31,11 +36,21 @@ type Step = { edits: Edit[]; merge?: string; at: number };
 
 export type Saving = "saved" | "saving" | "offline" | "collided";
 
-export type Collision = { people: string[]; draft: DraftView; edits: { edit: Edit; free: boolean }[] };
+export type Collision = { people: string[]; draft: Kept; edits: { edit: Edit; free: boolean }[] };
 
 const RETRY_MS = 3_000;
 /** Undo steps that are kept. */
 const UNDO_LIMIT = 500;
+/** Before anything was computed. */
+const UNKNOWN: Analysed = {
+  findings: [],
+  words: {},
+  marks: {},
+  measures: {},
+  arrivals: [],
+  figures: { turns: 0, questions_most: 0, fields: 0 },
+  checked: false,
+};
 /** Typing in one place within this time is one step. */
 const MERGE_MS = 20_000;
 
@@ -87,29 +102,27 @@ export function useDraft(dialogue: string) {
     busy.current = true;
     try {
       for (let next = queue.current[0]; next; next = queue.current[0]) {
-        const base = queries.getQueryData<DraftView>(key)?.revision;
-        if (base === undefined) break;
+        const before = queries.getQueryData<Kept>(key);
+        if (!before) break;
+        const base = before.revision;
         setSaving("saving");
         try {
-          const {
-            draft,
-            inverse,
-            rows,
-            notes: told,
-          } = await ask(
+          const made = await ask(
             client.POST("/api/dialogues/{dialogue}/draft", {
               params: { path: { dialogue } },
               body: { base, edits: next.edits, ...(next.gesture ? { gesture: next.gesture } : {}) },
             }),
           );
           queue.current.shift();
+          const me = queries.getQueryData(meQuery.queryKey)?.name ?? null;
+          const draft = changed(before, made, me);
           queries.setQueryData(key, draft);
-          keep(next, inverse);
+          keep(next, made.inverse);
           show();
           setSaving("saved");
           setSays("");
-          if (told.length > 0) setNotes(told);
-          next.done?.({ rows, notes: told, draft });
+          if (made.notes.length > 0) setNotes(made.notes);
+          next.done?.({ rows: made.made, notes: made.notes, draft });
         } catch (error) {
           const failure = error instanceof RequestFailed ? error : new RequestFailed(null);
           if (failure.code === "offline") {
@@ -121,7 +134,7 @@ export function useDraft(dialogue: string) {
             const since = failure.problem?.since ?? [];
             const touched = new Set(since.flatMap((row) => row.touches));
             await queries.refetchQueries({ queryKey: key });
-            const newest = queries.getQueryData<DraftView>(key);
+            const newest = queries.getQueryData<Kept>(key);
             if (!newest || newest.revision === base) {
               // The newer draft could not be read: try again later rather than at once.
               setSaving("offline");
@@ -195,7 +208,7 @@ export function useDraft(dialogue: string) {
   /** Reads the draft again where somebody else changed it and nothing of ours is waiting. */
   const refresh = useCallback(
     (revision: number) => {
-      const known = queries.getQueryData<DraftView>(key)?.revision ?? 0;
+      const known = queries.getQueryData<Kept>(key)?.revision ?? 0;
       if (revision > known && queue.current.length === 0 && !busy.current)
         void queries.refetchQueries({ queryKey: key });
     },
@@ -216,10 +229,16 @@ export function useDraft(dialogue: string) {
   }, [send]);
 
   const kept = query.data;
-  const draft = useMemo(
-    () => (kept && waiting.length > 0 ? { ...kept, dialogue: overlay(kept.dialogue, waiting) } : kept),
-    [kept, waiting],
-  );
+  const { data: analysis } = useQuery({
+    ...analysisQuery(dialogue, kept?.revision ?? 0, kept?.newest_release ?? 0),
+    enabled: kept !== undefined,
+  });
+  const draft = useMemo(() => {
+    if (!kept) return undefined;
+    const analysed = analysis ? { ...analysis, checked: analysis.revision >= kept.revision } : UNKNOWN;
+    const shown: DraftView = { ...analysed, ...kept };
+    return waiting.length > 0 ? { ...shown, dialogue: overlay(kept.dialogue, waiting) } : shown;
+  }, [kept, analysis, waiting]);
   return {
     draft,
     error: query.error,

@@ -17,14 +17,18 @@ export function Checks({ onGoTo }: { onGoTo: (row: string) => void }) {
     const known = draft.dialogue.sections.find((other) => other.id === section);
     return known ? { row: `section:${known.id}`, label: `Section “${known.title}”` } : null;
   };
+  const checking = <p className="late border-b border-line px-4 py-2 text-sm text-soft">Checking your last change…</p>;
   if (draft.findings.length === 0)
-    return (
+    return draft.checked ? (
       <p className="p-4 text-soft">
         Nothing found: every target exists, every turn can be reached, and every conversation ends.
       </p>
+    ) : (
+      checking
     );
   return (
     <ul>
+      {!draft.checked && <li>{checking}</li>}
       {draft.findings.map((finding) => {
         const where = place(finding.at);
         return (

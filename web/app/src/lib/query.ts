@@ -34,6 +34,24 @@ export const draftQuery = (dialogue: string) =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
+/** Failures after which the same question is worth asking again. */
+const PASSING = new Set(["overtaken", "busy", "away", "offline"]);
+
+/** What is computed of a draft's revision, compared with its newest release; follows the draft a moment later. */
+export const analysisQuery = (dialogue: string, revision: number, release: number) =>
+  queryOptions({
+    queryKey: ["analysis", dialogue, revision, release],
+    queryFn: ({ signal }) =>
+      ask(client.GET("/api/dialogues/{dialogue}/draft/analysis", { params: { path: { dialogue } }, signal })),
+    placeholderData: keepPreviousData,
+    refetchOnWindowFocus: false,
+    staleTime: Number.POSITIVE_INFINITY,
+    // Nobody looks at a revision again that was overtaken.
+    gcTime: 10_000,
+    retry: (count, error) => error instanceof RequestFailed && PASSING.has(error.code) && count < 10,
+    retryDelay: (count) => Math.min(300 * 2 ** count, 5_000),
+  });
+
 export const historyQuery = (dialogue: string, revision: number) =>
   queryOptions({
     queryKey: ["history", dialogue, revision],

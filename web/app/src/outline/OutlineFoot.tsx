@@ -23,6 +23,7 @@ export function OutlineFoot({
 }) {
   const { draft, saving, undo, redo, depths } = useShownDraft();
   const errors = draft.findings.filter((one) => one.severity === "error").length;
+  const turns = draft.rows.filter((row) => row.kind === "turn").length;
   return (
     <BottomLine right={saved(saving, draft.changed_at)}>
       {picked > 0 ? (
@@ -41,7 +42,7 @@ export function OutlineFoot({
       ) : (
         <>
           <span>
-            <b>{draft.figures.turns}</b> turn{draft.figures.turns === 1 ? "" : "s"}
+            <b>{turns}</b> turn{turns === 1 ? "" : "s"}
           </span>
           <span>
             <b>{draft.figures.questions_most}</b> question{draft.figures.questions_most === 1 ? "" : "s"} at most
@@ -53,6 +54,7 @@ export function OutlineFoot({
               <b className={errors > 0 ? "!text-clay" : "!text-amber"}>{draft.findings.length} to look at</b>
             )}
           </button>
+          {!draft.checked && <span className="late">checking</span>}
         </>
       )}
       {here.length > 0 && (

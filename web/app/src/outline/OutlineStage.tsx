@@ -162,7 +162,7 @@ export function OutlineStage() {
       placedAt.current = last;
       follow();
       lines.current.busy = false;
-      latest.current.draft = made.draft;
+      latest.current.draft = { ...latest.current.draft, ...made.draft };
       if (lines.current.waiting.length > 0) sendLines(last);
     };
     // A line that cannot be read comes back into the box, before what was typed since.
@@ -399,7 +399,7 @@ export function OutlineStage() {
             shown={shown}
             below={adding}
             empty={
-              draft.figures.turns <= 1 &&
+              rows.filter((known) => known.kind === "turn").length <= 1 &&
               adding === null && (
                 <FirstLine
                   onAdd={() => {

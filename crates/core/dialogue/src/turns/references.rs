@@ -1,6 +1,8 @@
 //! References to a field by its key: in conditions, formulas, chips, asks and everything else. The file is walked as
 //! JSON, so that a kind of turn added later is covered by naming its keys here once.
 
+use std::collections::BTreeSet;
+
 use serde_json::Value as Json;
 
 use crate::file::Dialogue;
@@ -19,12 +21,51 @@ pub fn count(dialogue: &Dialogue, key: &str) -> usize {
     found
 }
 
-/// True where a part of a dialogue, as JSON, refers to a field.
-pub fn mentions(part: &impl serde::Serialize, key: &str) -> bool {
-    let Ok(mut json) = serde_json::to_value(part) else { return false };
-    let mut found = false;
-    walk(&mut json, "", key, &mut |_| found = true);
-    found
+/// Keys of the fields that a part of a dialogue, as JSON, refers to; of those known, each once.
+pub fn mentioned(part: &impl serde::Serialize, known: &BTreeSet<&str>) -> BTreeSet<String> {
+    let mut out = BTreeSet::new();
+    if let Ok(json) = serde_json::to_value(part) {
+        collect(&json, "", known, &mut out);
+    }
+    out
+}
+
+fn collect(json: &Json, name: &str, known: &BTreeSet<&str>, out: &mut BTreeSet<String>) {
+    match json {
+        Json::Object(map) => {
+            for (name, value) in map {
+                match value.as_str() {
+                    Some(text) if DIRECT.contains(&name.as_str()) && known.contains(text) => {
+                        out.insert(text.to_owned());
+                    }
+                    Some(text) if name == "formula" => {
+                        out.extend(formula_words(text).filter(|word| known.contains(word)).map(str::to_owned));
+                    }
+                    _ => collect(value, name, known, out),
+                }
+            }
+        }
+        Json::Array(items) => {
+            for item in items {
+                match item.as_str() {
+                    Some(text) if (LISTS.contains(&name) || name == "needs") && known.contains(text) => {
+                        out.insert(text.to_owned());
+                    }
+                    _ => collect(item, name, known, out),
+                }
+            }
+        }
+        Json::String(text) if name != "id" && name != "key" => {
+            let keys = chips(text).map(|(start, end)| &text[start..end]);
+            out.extend(keys.filter(|key| known.contains(key)).map(str::to_owned));
+        }
+        Json::String(_) | Json::Null | Json::Bool(_) | Json::Number(_) => {}
+    }
+}
+
+/// Words of a formula outside quotation marks.
+fn formula_words(text: &str) -> impl Iterator<Item = &str> {
+    text.split('"').step_by(2).flat_map(|outside| outside.split(|c| !is_word(Some(c)))).filter(|word| !word.is_empty())
 }
 
 /// Makes every reference follow a field's new key.

@@ -1,12 +1,15 @@
 //! Where a field is asked, worked out, shown, compared, scored and routed.
 
+use std::collections::{BTreeSet, HashMap};
+
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use super::Lead;
-use super::references::mentions;
+use super::Turn;
+use super::references::mentioned;
 use super::words::{arm_words, criterion_name, turn_name};
-use crate::file::{Dialogue, SideTalkDoes, When};
+use crate::file::{Dialogue, SideTalkDoes, Text, When};
 
 /// How a place uses a field.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, JsonSchema)]
@@ -44,85 +47,113 @@ pub struct Use {
 /// Every place that uses the field with this key, in the order of the outline, then scoring, routing and the rest.
 #[must_use]
 pub fn uses(dialogue: &Dialogue, key: &str) -> Vec<Use> {
-    let mut out = Vec::new();
-    let mut put = |kind, at: String, says: String| out.push(Use { kind, at, says });
-    dialogue.each_turn(&mut |_, _, turn| {
+    Uses::of(dialogue, BTreeSet::from([key])).found.remove(key).unwrap_or_default()
+}
+
+/// The same for every field of the dialogue, by key; the outline is looked through once.
+#[must_use]
+pub fn all_uses(dialogue: &Dialogue) -> HashMap<String, Vec<Use>> {
+    Uses::of(dialogue, dialogue.fields.iter().map(|field| field.key.as_str()).collect()).found
+}
+
+/// Uses of fields being collected.
+struct Uses<'a> {
+    dialogue: &'a Dialogue,
+    known: BTreeSet<&'a str>,
+    found: HashMap<String, Vec<Use>>,
+}
+
+impl<'a> Uses<'a> {
+    fn of(dialogue: &'a Dialogue, known: BTreeSet<&'a str>) -> Self {
+        let mut uses = Self { dialogue, known, found: HashMap::new() };
+        dialogue.each_turn(&mut |_, _, turn| uses.turn(turn));
+        uses.scoring();
+        uses.rest();
+        uses
+    }
+
+    fn put(&mut self, key: &str, kind: UseKind, at: &str, says: &str) {
+        if self.known.contains(key) {
+            let place = Use { kind, at: at.to_owned(), says: says.to_owned() };
+            self.found.entry(key.to_owned()).or_default().push(place);
+        }
+    }
+
+    /// Every field that a part refers to is used there.
+    fn put_mentioned(&mut self, part: &impl Serialize, kind: UseKind, at: &str, says: &str) {
+        for key in mentioned(part, &self.known) {
+            self.put(&key, kind, at, says);
+        }
+    }
+
+    fn turn(&mut self, turn: &Turn) {
         let at = format!("turn:{}", turn.id());
-        let name = turn_name(dialogue, turn);
-        let asks = turn.asks_for().contains(&key);
-        let fills = turn.fills();
-        let formulas = turn.formulas();
-        if asks {
-            put(UseKind::Asked, at.clone(), name.clone());
-            if turn.arms().iter().any(|arm| matches!(arm.when, When::Options(_))) {
-                put(UseKind::Compared, at.clone(), format!("the arms of {name}"));
+        let name = turn_name(self.dialogue, turn);
+        let (asked, filled, formulas) = (turn.asks_for(), turn.fills(), turn.formulas());
+        let by_option = turn.arms().iter().any(|arm| matches!(arm.when, When::Options(_)));
+        for key in &asked {
+            self.put(key, UseKind::Asked, &at, &name);
+            if by_option {
+                self.put(key, UseKind::Compared, &at, &format!("the arms of {name}"));
             }
         }
-        for _ in fills.iter().filter(|filled| **filled == key) {
-            put(UseKind::WorkedOut, at.clone(), name.clone());
-        }
+        filled.iter().for_each(|key| self.put(key, UseKind::WorkedOut, &at, &name));
         for formula in &formulas {
-            if mentions(&serde_json::json!({ "formula": formula }), key) {
-                put(UseKind::Computed, at.clone(), name.clone());
-            }
+            self.put_mentioned(&serde_json::json!({ "formula": formula }), UseKind::Computed, &at, &name);
         }
         if formulas.is_empty() {
             let mut bare = turn.clone();
             if let Some(arms) = bare.arms_mut() {
                 arms.clear();
             }
-            if bare.texts().into_iter().any(|text| mentions(&*text, key)) {
-                put(UseKind::Shown, at.clone(), name.clone());
-            } else if !asks && !fills.contains(&key) && mentions(&bare, key) {
-                put(UseKind::Computed, at.clone(), name.clone());
-            }
-        }
-        for arm in turn.arms() {
-            if let When::Holds(holds) = &arm.when
-                && mentions(holds, key)
-            {
-                put(UseKind::Compared, format!("arm:{}", arm.id), arm_words(dialogue, turn, arm));
-            }
-        }
-    });
-    for card in &dialogue.scorecards {
-        for dimension in &card.dimensions {
-            for criterion in &dimension.criteria {
-                if mentions(&criterion.gives, key) {
-                    put(
-                        UseKind::Scored,
-                        "scoring".into(),
-                        format!("{}: {}", dimension.title, criterion_name(criterion)),
-                    );
+            let texts: Vec<&Text> = bare.texts().into_iter().map(|text| &*text).collect();
+            let shown = mentioned(&texts, &self.known);
+            shown.iter().for_each(|key| self.put(key, UseKind::Shown, &at, &name));
+            for key in mentioned(&bare, &self.known) {
+                if !shown.contains(&key) && !asked.contains(&key.as_str()) && !filled.contains(&key.as_str()) {
+                    self.put(&key, UseKind::Computed, &at, &name);
                 }
             }
         }
-        for must in card.must_haves.iter().filter(|must| mentions(&must.holds, key)) {
-            put(UseKind::Scored, "scoring".into(), format!("must-have {}", must.id));
-        }
-        for out in card.rule_outs.iter().filter(|out| mentions(&out.holds, key)) {
-            put(
-                UseKind::Scored,
-                "scoring".into(),
-                format!("rule-out: {}", out.reason.get(&dialogue.language, &dialogue.language)),
-            );
+        for arm in turn.arms() {
+            if let When::Holds(holds) = &arm.when {
+                let words = arm_words(self.dialogue, turn, arm);
+                self.put_mentioned(holds, UseKind::Compared, &format!("arm:{}", arm.id), &words);
+            }
         }
     }
-    for rule in dialogue.routing.rules.iter().filter(|rule| mentions(&rule.holds, key)) {
-        put(UseKind::Routed, "routing".into(), format!("queue {}", rule.queue));
+
+    fn scoring(&mut self) {
+        let dialogue = self.dialogue;
+        for card in &dialogue.scorecards {
+            for dimension in &card.dimensions {
+                for criterion in &dimension.criteria {
+                    let says = format!("{}: {}", dimension.title, criterion_name(criterion));
+                    self.put_mentioned(&criterion.gives, UseKind::Scored, "scoring", &says);
+                }
+            }
+            for must in &card.must_haves {
+                self.put_mentioned(&must.holds, UseKind::Scored, "scoring", &format!("must-have {}", must.id));
+            }
+            for out in &card.rule_outs {
+                let says = format!("rule-out: {}", out.reason.get(&dialogue.language, &dialogue.language));
+                self.put_mentioned(&out.holds, UseKind::Scored, "scoring", &says);
+            }
+        }
     }
-    if dialogue.brief.needs.iter().flatten().any(|need| need == key) {
-        put(UseKind::Needed, "brief".into(), "a lead must carry it".into());
+
+    fn rest(&mut self) {
+        let dialogue = self.dialogue;
+        for rule in &dialogue.routing.rules {
+            self.put_mentioned(&rule.holds, UseKind::Routed, "routing", &format!("queue {}", rule.queue));
+        }
+        let needed: BTreeSet<&String> = dialogue.brief.needs.iter().flatten().collect();
+        needed.into_iter().for_each(|key| self.put(key, UseKind::Needed, "brief", "a lead must carry it"));
+        self.put_mentioned(&dialogue.opening, UseKind::Shown, "opening", "the greeting");
+        let does: Vec<_> = dialogue.side_talk.iter().map(|talk| &talk.does).collect();
+        let offered: Vec<_> = dialogue.offers.iter().map(|offer| &offer.say).collect();
+        self.put_mentioned(&(does, offered), UseKind::Shown, "any-time", "side-talk or an offer");
     }
-    if mentions(&dialogue.opening, key) {
-        put(UseKind::Shown, "opening".into(), "the greeting".into());
-    }
-    if dialogue.side_talk.iter().any(|talk| mentions(&talk.does, key))
-        || dialogue.offers.iter().any(|offer| mentions(&offer.say, key))
-    {
-        put(UseKind::Shown, "any-time".into(), "side-talk or an offer".into());
-    }
-    out
 }
 
 /// A place that leads to a section.

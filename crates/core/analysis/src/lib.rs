@@ -1,0 +1,162 @@
+//! What is computed of a draft beside its editing. An edit is answered before any of this is known; it follows, revision
+//! by revision, and stops where a newer revision has overtaken it.
+
+use std::collections::BTreeMap;
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+use lumbo_checks::{Finding, check_plan};
+use lumbo_dialogue::Plan;
+use lumbo_dialogue::file::{Condition, Dialogue, Gives, When};
+use lumbo_dialogue::turns::texts::Measure;
+use lumbo_dialogue::turns::uses::{Arrival, arrivals};
+use lumbo_outline::marks::{ChangeMark, change_marks, measures};
+use lumbo_ways::ledger::{LedgerRow, ledger};
+
+/// Version of what is computed and how it is kept; one that was kept by another version is computed again. Raise it with
+/// every change of [`Analysis`] and of what a part of it says.
+pub const VERSION: i32 = 1;
+
+/// Everything that is computed of one state of a draft.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Analysis {
+    /// Findings, worst first.
+    pub findings: Vec<Finding>,
+    /// Conditions in words, by the id of what carries them.
+    pub words: BTreeMap<String, String>,
+    /// What changed since the newest release, by row as `turn:ID` and the like.
+    pub marks: BTreeMap<String, ChangeMark>,
+    /// Lengths of texts, by turn.
+    pub measures: BTreeMap<String, Measure>,
+    /// Who leads to which section.
+    pub arrivals: Vec<Arrival>,
+    /// What the bottom line says.
+    pub figures: Figures,
+    /// Where each field is captured and used.
+    pub ledger: Ledger,
+}
+
+/// Live figures of a draft.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct Figures {
+    /// Turns.
+    pub turns: usize,
+    /// Most questions on one conversation.
+    pub questions_most: u16,
+    /// Fields that the dialogue carries.
+    pub fields: usize,
+}
+
+/// The field ledger.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Ledger {
+    /// A row for each field.
+    pub rows: Vec<LedgerRow>,
+    /// Ways through the outline's structure; absent where there are too many to count.
+    pub ways: Option<f64>,
+}
+
+/// Computes everything of a draft, compared with its newest release; nothing where it was overtaken meanwhile.
+///
+/// ```
+/// use lumbo_analysis::analyse;
+/// use lumbo_dialogue::file::load;
+/// let demo = load(include_str!("../../../../demo/storage-enquiry.json")).unwrap();
+/// let analysis = analyse(&demo, Some(&demo), &|| false).unwrap();
+/// assert!(analysis.marks.is_empty());
+/// assert_eq!(analyse(&demo, None, &|| true), None);
+/// ```
+#[must_use]
+pub fn analyse(draft: &Dialogue, released: Option<&Dialogue>, overtaken: &dyn Fn() -> bool) -> Option<Analysis> {
+    let go_on = || (!overtaken()).then_some(());
+    go_on()?;
+    let (plan, faults) = Plan::new(draft);
+    let figures = Figures {
+        turns: plan.turns.len(),
+        questions_most: plan.ahead.first().copied().unwrap_or(0),
+        fields: draft.fields.len(),
+    };
+    go_on()?;
+    let findings = check_plan(draft, &plan, faults);
+    go_on()?;
+    let marks = released.map(|released| change_marks(released, draft)).unwrap_or_default();
+    go_on()?;
+    let (rows, ways) = ledger(draft, &plan);
+    go_on()?;
+    Some(Analysis {
+        findings,
+        words: words(draft),
+        marks,
+        measures: measures(draft),
+        arrivals: arrivals(draft),
+        figures,
+        ledger: Ledger { rows, ways },
+    })
+}
+
+/// Every condition of a dialogue in words, by the id of what carries it.
+fn words(dialogue: &Dialogue) -> BTreeMap<String, String> {
+    let mut out = BTreeMap::new();
+    let say = |holds: &Condition| lumbo_condition::say(holds, &dialogue.fields, &dialogue.language);
+    dialogue.each_turn(&mut |_, _, turn| {
+        for arm in turn.arms() {
+            if let When::Holds(holds) = &arm.when {
+                out.insert(arm.id.clone(), say(holds));
+            }
+        }
+    });
+    for card in &dialogue.scorecards {
+        for criterion in card.dimensions.iter().flat_map(|dimension| &dimension.criteria) {
+            if let Gives::When { holds, .. } = &criterion.gives {
+                out.insert(criterion.id.clone(), say(holds));
+            }
+        }
+        out.extend(card.must_haves.iter().map(|must| (must.id.clone(), say(&must.holds))));
+        out.extend(card.rule_outs.iter().map(|rule_out| (rule_out.id.clone(), say(&rule_out.holds))));
+    }
+    out.extend(dialogue.routing.rules.iter().map(|rule| (rule.id.clone(), say(&rule.holds))));
+    out
+}
+
+#[cfg(test)]
+mod tests {
+    use std::cell::Cell;
+
+    use super::*;
+
+    fn demo() -> Dialogue {
+        lumbo_dialogue::file::load(include_str!("../../../../demo/storage-enquiry.json")).unwrap()
+    }
+
+    #[test]
+    fn it_is_read_back_as_it_was_kept() {
+        let analysis = analyse(&demo(), None, &|| false).unwrap();
+        let kept = serde_json::to_string(&analysis).unwrap();
+        assert_eq!(serde_json::from_str::<Analysis>(&kept).unwrap(), analysis);
+        assert_eq!(analysis.figures.turns, Plan::new(&demo()).0.turns.len());
+        assert_eq!(analysis.ledger.rows.len(), demo().fields.len());
+    }
+
+    #[test]
+    fn it_stops_at_each_part_once_it_was_overtaken() {
+        for looks in 0..5 {
+            let left = Cell::new(looks);
+            let overtaken = || {
+                left.set(left.get() - 1);
+                left.get() < 0
+            };
+            assert_eq!(analyse(&demo(), None, &overtaken), None, "after {looks} looks");
+        }
+    }
+
+    #[test]
+    fn a_changed_turn_is_marked_and_a_condition_is_said() {
+        let released = demo();
+        let mut draft = released.clone();
+        draft.sections[1].title = "Goods".into();
+        let analysis = analyse(&draft, Some(&released), &|| false).unwrap();
+        assert_eq!(analysis.marks.keys().collect::<Vec<_>>(), [&format!("section:{}", draft.sections[1].id)]);
+        assert!(analysis.words.values().any(|words| words.contains("at least")), "{:?}", analysis.words);
+    }
+}
