@@ -56,6 +56,40 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/patterns": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Ready-made dialogues to begin from */
+    get: operations["patterns"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/queues": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The workspace’s queues */
+    get: operations["queues"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/dialogues/{dialogue}/draft": {
     parameters: {
       query?: never;
@@ -108,6 +142,74 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/dialogues/{dialogue}/find": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Find words in a draft */
+    post: operations["findWords"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/draft/analysis": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What is computed of a draft */
+    get: operations["analysis"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/ledger": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Where each field is captured and read */
+    get: operations["fieldLedger"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/phrases": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Built-in phrases in the dialogue’s language */
+    get: operations["phrases"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/dialogues/{dialogue}/opening": {
     parameters: {
       query?: never;
@@ -136,6 +238,40 @@ export interface paths {
     put?: never;
     /** Talk to the draft as a prospect would */
     post: operations["rehearse"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/formula": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Look at a formula */
+    post: operations["tryFormula"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/condition": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Read a condition typed as a sentence */
+    post: operations["readCondition"];
     delete?: never;
     options?: never;
     head?: never;
@@ -211,108 +347,6 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
-  "/api/dialogues/{dialogue}/find": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Find words in a draft */
-    post: operations["findWords"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/dialogues/{dialogue}/draft/analysis": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** What is computed of a draft */
-    get: operations["analysis"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/dialogues/{dialogue}/ledger": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Where each field is captured and read */
-    get: operations["fieldLedger"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/dialogues/{dialogue}/phrases": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Built-in phrases in the dialogue’s language */
-    get: operations["phrases"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/dialogues/{dialogue}/formula": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Look at a formula */
-    post: operations["tryFormula"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/dialogues/{dialogue}/condition": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Read a condition typed as a sentence */
-    post: operations["readCondition"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
   "/api/dialogues/{dialogue}/presence": {
     parameters: {
       query?: never;
@@ -359,23 +393,6 @@ export interface paths {
     put?: never;
     /** Resolve a comment, or open it again */
     post: operations["resolveComment"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/patterns": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** Ready-made dialogues to begin from */
-    get: operations["patterns"];
-    put?: never;
-    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -589,23 +606,6 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
-  "/api/queues": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** The workspace’s queues */
-    get: operations["queues"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
   "/api/leads": {
     parameters: {
       query?: never;
@@ -742,23 +742,6 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
-  "/api/p/{slug}/media/{hash}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /** A picture or document that a release shows */
-    get: operations["shownMedium"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
   "/api/p/{slug}/conversations": {
     parameters: {
       query?: never;
@@ -804,6 +787,23 @@ export interface paths {
     put?: never;
     /** Answer */
     post: operations["takeInput"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/p/{slug}/media/{hash}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A picture or document that a release shows */
+    get: operations["shownMedium"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -2194,6 +2194,27 @@ export interface components {
        */
       id: string;
     };
+    /** @description A ready-made dialogue to begin from. */
+    PatternView: {
+      /** @description Its title. */
+      title: string;
+      /** @description Its key. */
+      key: string;
+      /** @description What it is for, in a sentence. */
+      says: string;
+      /**
+       * Format: uint16
+       * @description Questions on its longest way.
+       */
+      questions: number;
+    };
+    /** @description A queue of the workspace. */
+    QueueView: {
+      /** @description Its key, which routing rules name. */
+      key: string;
+      /** @description Its name. */
+      name: string;
+    };
     /** @description The dialogue that an address names. */
     DialoguePath: {
       /**
@@ -2506,6 +2527,167 @@ export interface components {
        * @description Lanes needed by all rows.
        */
       lanes: number;
+    };
+    /** @description Words to find, and what would take their place. */
+    WordsToFind: {
+      /** @description What is looked for. */
+      search: components["schemas"]["Search"];
+      /**
+       * @description What would take its place.
+       * @default
+       */
+      with?: string;
+    };
+    /** @description A text that has the words in it. */
+    Found: {
+      /** @description The row, as `turn:ID`, `arm:ID` or `section:ID`; or `field:ID`, `opening`, `phrase:KEY`, `any-time`, `scoring`. */
+      at: string;
+      /** @description The place in words. */
+      place: string;
+      /** @description The text now. */
+      before: string;
+      /** @description The text after replacing. */
+      after: string;
+    };
+    /** @description What is computed of a draft. */
+    AnalysisView: {
+      /**
+       * Format: int64
+       * @description The revision it is of.
+       */
+      revision: number;
+      /** @description Findings, worst first. */
+      findings: components["schemas"]["Finding"][];
+      /** @description Conditions in words, by the id of what carries them. */
+      words: {
+        [key: string]: string;
+      };
+      /** @description What changed since the newest release, by row as `turn:ID` and the like. */
+      marks: {
+        [key: string]: components["schemas"]["ChangeMark"];
+      };
+      /** @description Lengths of texts, by turn. */
+      measures: {
+        [key: string]: components["schemas"]["Measure"];
+      };
+      /** @description Who leads to which section. */
+      arrivals: components["schemas"]["Arrival"][];
+      /** @description What the bottom line says. */
+      figures: components["schemas"]["Figures"];
+    };
+    /** @description A row's mark: what became of it since the last release, with its old words. */
+    ChangeMark: {
+      /** @description What became of it. */
+      change: components["schemas"]["Change"];
+      /** @description What it said then, where it said something else. */
+      before?: string | null;
+      /** @description Words of rows right below it that are gone. */
+      gone: string[];
+    };
+    /** @description What became of a row. */
+    Change: "same" | "added" | "removed" | "reworded" | "rerouted" | "rescored" | "moved" | "changed";
+    /** @description How long a text is, and how easily it reads. */
+    Measure: {
+      /**
+       * Format: uint32
+       * @description Characters.
+       */
+      characters: number;
+      /**
+       * Format: uint32
+       * @description Short lines it fills in a bubble on a phone.
+       */
+      lines: number;
+      /**
+       * Format: uint32
+       * @description LIX: words per sentence plus the share of words longer than six letters in hundredths, rounded. Under 30 reads
+       *      very easily, over 50 hard. The same in every language (C. H. Björnsson, Läsbarhet, 1968).
+       */
+      lix: number;
+    };
+    /** @description A place that leads to a section. */
+    Arrival: {
+      /** @description The section it leads to. */
+      section: string;
+      /** @description The row it leads from, as `turn:ID`, `arm:ID`, `then:ID`, or `any-time`. */
+      from: string;
+      /** @description The row in words. */
+      says: string;
+    };
+    /** @description Live figures of a draft. */
+    Figures: {
+      /**
+       * Format: uint
+       * @description Turns.
+       */
+      turns: number;
+      /**
+       * Format: uint16
+       * @description Most questions on one conversation.
+       */
+      questions_most: number;
+      /**
+       * Format: uint
+       * @description Fields that the dialogue carries.
+       */
+      fields: number;
+    };
+    /** @description The field ledger. */
+    LedgerView: {
+      /** @description A row for each field. */
+      rows: components["schemas"]["LedgerRow"][];
+      /**
+       * Format: double
+       * @description Ways through the outline's structure; absent where there are too many to count.
+       */
+      ways?: number | null;
+      /** @description Conversations of the last 30 days that filled each field, by the field's id. */
+      filled: {
+        [key: string]: number;
+      };
+      /**
+       * Format: int64
+       * @description Conversations of the last 30 days.
+       */
+      conversations: number;
+    };
+    /** @description What the ledger says of one field. */
+    LedgerRow: {
+      /** @description What it holds. */
+      type: components["schemas"]["FieldType"];
+      /** @description The field's id. */
+      field: string;
+      /** @description Its key. */
+      key: string;
+      /** @description Its label. */
+      label: string;
+      /** @description A lead must carry it. */
+      needed: boolean;
+      /**
+       * Format: double
+       * @description Share of the ways that capture it, 0 to 1; absent where there are too many ways to count.
+       */
+      share?: number | null;
+      /** @description Every place that captures or reads it. */
+      uses: components["schemas"]["Use"][];
+    };
+    /** @description One place that uses a field. */
+    Use: {
+      /** @description How. */
+      kind: components["schemas"]["UseKind"];
+      /** @description The row, as `turn:ID`, `arm:ID` or `section:ID`; or `brief`, `scoring`, `routing`, `any-time`, `opening`. */
+      at: string;
+      /** @description The place in words. */
+      says: string;
+    };
+    /** @description How a place uses a field. */
+    UseKind: "asked" | "worked_out" | "shown" | "compared" | "computed" | "scored" | "routed" | "needed";
+    /** @description A built-in phrase. */
+    PhraseView: {
+      /** @description Its key. */
+      key: string;
+      /** @description Its words in the dialogue's language. */
+      words: string;
     };
     /** @description What a prospect sees first. */
     OpeningView: {
@@ -2849,6 +3031,44 @@ export interface components {
       /** @description The turn whose answer it is, where that can be changed. */
       turn?: string | null;
     };
+    /** @description A formula to look at. */
+    TryFormula: {
+      /** @description The formula. */
+      formula: string;
+      /** @description The rehearsal whose values it is tried on. */
+      rehearsal?: components["schemas"]["Rehearse"];
+    };
+    /** @description What a formula gives. */
+    TriedFormula: {
+      /** @description The type it gives, in words; absent where it cannot be read. */
+      gives?: string | null;
+      /**
+       * Format: uint
+       * @description Characters before the place where it cannot be read.
+       */
+      at?: number | null;
+      /** @description What was expected there. */
+      says?: string | null;
+      /** @description Its value in the rehearsal, or why there is none. */
+      value?: string | null;
+    };
+    /** @description A condition typed as a sentence. */
+    TypedCondition: {
+      /** @description The sentence. */
+      text: string;
+    };
+    /** @description What a sentence says. */
+    ReadCondition: {
+      /** @description The condition; absent where the sentence cannot be read. */
+      condition?: components["schemas"]["Condition"] | null;
+      /**
+       * Format: uint
+       * @description Characters before the place where it cannot be read.
+       */
+      at?: number | null;
+      /** @description What was expected there. */
+      says?: string | null;
+    };
     /** @description A line of the list of releases. */
     ReleaseRow: {
       /**
@@ -2938,8 +3158,6 @@ export interface components {
       /** @description What it says now; absent where it is gone. */
       after?: string | null;
     };
-    /** @description What became of a row. */
-    Change: "same" | "added" | "removed" | "reworded" | "rerouted" | "rescored" | "moved" | "changed";
     /** @description A change beside the outline. */
     OtherChange: {
       /** @description Where: Scoring, Routing, Fields, Brief, Any time, Phrases, Tables, Opening, Settings, Outcomes, Title. */
@@ -2971,203 +3189,6 @@ export interface components {
        * @description The release's number; absent takes the dialogue off air.
        */
       number?: number | null;
-    };
-    /** @description Words to find, and what would take their place. */
-    WordsToFind: {
-      /** @description What is looked for. */
-      search: components["schemas"]["Search"];
-      /**
-       * @description What would take its place.
-       * @default
-       */
-      with?: string;
-    };
-    /** @description A text that has the words in it. */
-    Found: {
-      /** @description The row, as `turn:ID`, `arm:ID` or `section:ID`; or `field:ID`, `opening`, `phrase:KEY`, `any-time`, `scoring`. */
-      at: string;
-      /** @description The place in words. */
-      place: string;
-      /** @description The text now. */
-      before: string;
-      /** @description The text after replacing. */
-      after: string;
-    };
-    /** @description What is computed of a draft. */
-    AnalysisView: {
-      /**
-       * Format: int64
-       * @description The revision it is of.
-       */
-      revision: number;
-      /** @description Findings, worst first. */
-      findings: components["schemas"]["Finding"][];
-      /** @description Conditions in words, by the id of what carries them. */
-      words: {
-        [key: string]: string;
-      };
-      /** @description What changed since the newest release, by row as `turn:ID` and the like. */
-      marks: {
-        [key: string]: components["schemas"]["ChangeMark"];
-      };
-      /** @description Lengths of texts, by turn. */
-      measures: {
-        [key: string]: components["schemas"]["Measure"];
-      };
-      /** @description Who leads to which section. */
-      arrivals: components["schemas"]["Arrival"][];
-      /** @description What the bottom line says. */
-      figures: components["schemas"]["Figures"];
-    };
-    /** @description A row's mark: what became of it since the last release, with its old words. */
-    ChangeMark: {
-      /** @description What became of it. */
-      change: components["schemas"]["Change"];
-      /** @description What it said then, where it said something else. */
-      before?: string | null;
-      /** @description Words of rows right below it that are gone. */
-      gone: string[];
-    };
-    /** @description How long a text is, and how easily it reads. */
-    Measure: {
-      /**
-       * Format: uint32
-       * @description Characters.
-       */
-      characters: number;
-      /**
-       * Format: uint32
-       * @description Short lines it fills in a bubble on a phone.
-       */
-      lines: number;
-      /**
-       * Format: uint32
-       * @description LIX: words per sentence plus the share of words longer than six letters in hundredths, rounded. Under 30 reads
-       *      very easily, over 50 hard. The same in every language (C. H. Björnsson, Läsbarhet, 1968).
-       */
-      lix: number;
-    };
-    /** @description A place that leads to a section. */
-    Arrival: {
-      /** @description The section it leads to. */
-      section: string;
-      /** @description The row it leads from, as `turn:ID`, `arm:ID`, `then:ID`, or `any-time`. */
-      from: string;
-      /** @description The row in words. */
-      says: string;
-    };
-    /** @description Live figures of a draft. */
-    Figures: {
-      /**
-       * Format: uint
-       * @description Turns.
-       */
-      turns: number;
-      /**
-       * Format: uint16
-       * @description Most questions on one conversation.
-       */
-      questions_most: number;
-      /**
-       * Format: uint
-       * @description Fields that the dialogue carries.
-       */
-      fields: number;
-    };
-    /** @description The field ledger. */
-    LedgerView: {
-      /** @description A row for each field. */
-      rows: components["schemas"]["LedgerRow"][];
-      /**
-       * Format: double
-       * @description Ways through the outline's structure; absent where there are too many to count.
-       */
-      ways?: number | null;
-      /** @description Conversations of the last 30 days that filled each field, by the field's id. */
-      filled: {
-        [key: string]: number;
-      };
-      /**
-       * Format: int64
-       * @description Conversations of the last 30 days.
-       */
-      conversations: number;
-    };
-    /** @description What the ledger says of one field. */
-    LedgerRow: {
-      /** @description What it holds. */
-      type: components["schemas"]["FieldType"];
-      /** @description The field's id. */
-      field: string;
-      /** @description Its key. */
-      key: string;
-      /** @description Its label. */
-      label: string;
-      /** @description A lead must carry it. */
-      needed: boolean;
-      /**
-       * Format: double
-       * @description Share of the ways that capture it, 0 to 1; absent where there are too many ways to count.
-       */
-      share?: number | null;
-      /** @description Every place that captures or reads it. */
-      uses: components["schemas"]["Use"][];
-    };
-    /** @description One place that uses a field. */
-    Use: {
-      /** @description How. */
-      kind: components["schemas"]["UseKind"];
-      /** @description The row, as `turn:ID`, `arm:ID` or `section:ID`; or `brief`, `scoring`, `routing`, `any-time`, `opening`. */
-      at: string;
-      /** @description The place in words. */
-      says: string;
-    };
-    /** @description How a place uses a field. */
-    UseKind: "asked" | "worked_out" | "shown" | "compared" | "computed" | "scored" | "routed" | "needed";
-    /** @description A built-in phrase. */
-    PhraseView: {
-      /** @description Its key. */
-      key: string;
-      /** @description Its words in the dialogue's language. */
-      words: string;
-    };
-    /** @description A formula to look at. */
-    TryFormula: {
-      /** @description The formula. */
-      formula: string;
-      /** @description The rehearsal whose values it is tried on. */
-      rehearsal?: components["schemas"]["Rehearse"];
-    };
-    /** @description What a formula gives. */
-    TriedFormula: {
-      /** @description The type it gives, in words; absent where it cannot be read. */
-      gives?: string | null;
-      /**
-       * Format: uint
-       * @description Characters before the place where it cannot be read.
-       */
-      at?: number | null;
-      /** @description What was expected there. */
-      says?: string | null;
-      /** @description Its value in the rehearsal, or why there is none. */
-      value?: string | null;
-    };
-    /** @description A condition typed as a sentence. */
-    TypedCondition: {
-      /** @description The sentence. */
-      text: string;
-    };
-    /** @description What a sentence says. */
-    ReadCondition: {
-      /** @description The condition; absent where the sentence cannot be read. */
-      condition?: components["schemas"]["Condition"] | null;
-      /**
-       * Format: uint
-       * @description Characters before the place where it cannot be read.
-       */
-      at?: number | null;
-      /** @description What was expected there. */
-      says?: string | null;
     };
     /** @description Where somebody is. */
     Here: {
@@ -3249,20 +3270,6 @@ export interface components {
     Resolve: {
       /** @description True to resolve it, false to open it again. */
       resolved: boolean;
-    };
-    /** @description A ready-made dialogue to begin from. */
-    PatternView: {
-      /** @description Its title. */
-      title: string;
-      /** @description Its key. */
-      key: string;
-      /** @description What it is for, in a sentence. */
-      says: string;
-      /**
-       * Format: uint16
-       * @description Questions on its longest way.
-       */
-      questions: number;
     };
     /** @description A picture or document to keep. */
     NewMedium: {
@@ -3469,13 +3476,6 @@ export interface components {
       to: string;
       /** @description The text. */
       text: string;
-    };
-    /** @description A queue of the workspace. */
-    QueueView: {
-      /** @description Its key, which routing rules name. */
-      key: string;
-      /** @description Its name. */
-      name: string;
     };
     /** @description Which leads. */
     Wanted: {
@@ -3843,13 +3843,6 @@ export interface components {
       /** @description The address. */
       slug: string;
     };
-    /** @description A hash and the dialogue's address. */
-    SlugHashPath: {
-      /** @description The address. */
-      slug: string;
-      /** @description The hash. */
-      hash: string;
-    };
     /** @description A conversation to start. */
     Start: {
       /** @description Chosen by the page; unique in the conversation. */
@@ -3883,6 +3876,13 @@ export interface components {
       expects: number;
       /** @description What the prospect did. */
       body: components["schemas"]["ProspectInput"];
+    };
+    /** @description A hash and the dialogue's address. */
+    SlugHashPath: {
+      /** @description The address. */
+      slug: string;
+      /** @description The hash. */
+      hash: string;
     };
   };
   responses: never;
@@ -3982,6 +3982,53 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["MadeDialogue"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  patterns: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PatternView"][];
+        };
+      };
+    };
+  };
+  queues: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["QueueView"][];
         };
       };
       /** @description A problem document (RFC 9457) */
@@ -4107,6 +4154,146 @@ export interface operations {
     };
     requestBody?: never;
     responses: {
+      /** @description The dialogue file */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": unknown;
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  findWords: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description Words to find, and what would take their place. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["WordsToFind"];
+      };
+    };
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Found"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  analysis: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What is computed of a draft. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AnalysisView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  fieldLedger: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The field ledger. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LedgerView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  phrases: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PhraseView"][];
+        };
+      };
       /** @description A problem document (RFC 9457) */
       default: {
         headers: {
@@ -4174,6 +4361,80 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Rehearsal"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  tryFormula: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A formula to look at. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TryFormula"];
+      };
+    };
+    responses: {
+      /** @description What a formula gives. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TriedFormula"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  readCondition: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A condition typed as a sentence. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TypedCondition"];
+      };
+    };
+    responses: {
+      /** @description What a sentence says. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ReadCondition"];
         };
       };
       /** @description A problem document (RFC 9457) */
@@ -4362,211 +4623,6 @@ export interface operations {
       };
     };
   };
-  findWords: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description Its id. */
-        dialogue: string;
-      };
-      cookie?: never;
-    };
-    /** @description Words to find, and what would take their place. */
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["WordsToFind"];
-      };
-    };
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["Found"][];
-        };
-      };
-      /** @description A problem document (RFC 9457) */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  analysis: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description Its id. */
-        dialogue: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description What is computed of a draft. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AnalysisView"];
-        };
-      };
-      /** @description A problem document (RFC 9457) */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  fieldLedger: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description Its id. */
-        dialogue: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The field ledger. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LedgerView"];
-        };
-      };
-      /** @description A problem document (RFC 9457) */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  phrases: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description Its id. */
-        dialogue: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PhraseView"][];
-        };
-      };
-      /** @description A problem document (RFC 9457) */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  tryFormula: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description Its id. */
-        dialogue: string;
-      };
-      cookie?: never;
-    };
-    /** @description A formula to look at. */
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TryFormula"];
-      };
-    };
-    responses: {
-      /** @description What a formula gives. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TriedFormula"];
-        };
-      };
-      /** @description A problem document (RFC 9457) */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  readCondition: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description Its id. */
-        dialogue: string;
-      };
-      cookie?: never;
-    };
-    /** @description A condition typed as a sentence. */
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TypedCondition"];
-      };
-    };
-    responses: {
-      /** @description What a sentence says. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ReadCondition"];
-        };
-      };
-      /** @description A problem document (RFC 9457) */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
   present: {
     parameters: {
       query?: never;
@@ -4711,25 +4767,6 @@ export interface operations {
       };
     };
   };
-  patterns: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PatternView"][];
-        };
-      };
-    };
-  };
   addMedium: {
     parameters: {
       query?: never;
@@ -4776,6 +4813,19 @@ export interface operations {
     };
     requestBody?: never;
     responses: {
+      /** @description The picture or document */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "image/png": unknown;
+          "image/jpeg": unknown;
+          "image/gif": unknown;
+          "image/webp": unknown;
+          "application/pdf": unknown;
+        };
+      };
       /** @description A problem document (RFC 9457) */
       default: {
         headers: {
@@ -4986,6 +5036,15 @@ export interface operations {
     };
     requestBody?: never;
     responses: {
+      /** @description The table */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "text/csv": unknown;
+        };
+      };
       /** @description A problem document (RFC 9457) */
       default: {
         headers: {
@@ -5161,34 +5220,6 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["TokenView"];
-        };
-      };
-      /** @description A problem document (RFC 9457) */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  queues: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["QueueView"][];
         };
       };
       /** @description A problem document (RFC 9457) */
@@ -5476,31 +5507,6 @@ export interface operations {
       };
     };
   };
-  shownMedium: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description The address. */
-        slug: string;
-        /** @description The hash. */
-        hash: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description A problem document (RFC 9457) */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
   startConversation: {
     parameters: {
       query?: never;
@@ -5588,6 +5594,44 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["ProspectView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  shownMedium: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description The address. */
+        slug: string;
+        /** @description The hash. */
+        hash: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The picture or document */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "image/png": unknown;
+          "image/jpeg": unknown;
+          "image/gif": unknown;
+          "image/webp": unknown;
+          "application/pdf": unknown;
         };
       };
       /** @description A problem document (RFC 9457) */

@@ -64,7 +64,7 @@ fn made() -> Made {
     let (plan, _) =
         Plan::new(&load(include_str!("../../../demo/storage-enquiry.json")).map_err(|error| error.to_string())?);
     let replies = REPLIES.iter().map(|reply| ProspectInput::Reply { text: (*reply).to_owned() });
-    let bodies = std::iter::once(ProspectInput::Start).chain(replies);
+    let bodies = std::iter::once(ProspectInput::Start {}).chain(replies);
     let inputs = bodies
         .zip(0..)
         .map(|(body, expects)| ProspectMessage { id: format!("i{expects}"), expects, body }.into())

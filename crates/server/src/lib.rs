@@ -5,6 +5,8 @@
 //! | `routes/` | one file per area: session, dialogues, rehearsals, releases, leads, prospects |
 //! | `problem` | every failure as an RFC 9457 problem document, mapped once |
 //! | `visitor` | what a site signs about its visitor |
+//! | `body`, `strict`, `answer` | what a request brings, and answers that are no JSON of ours |
+//! | `wire/` | what crosses, one file per area |
 //! | `workers/` | due jobs, one file per kind |
 //! | `live/` | what windows are told as it happens |
 //! | `listen` | sockets: how many, how long, and an end in time |
@@ -17,6 +19,7 @@
 //! | `api` | all routes with their OpenAPI document |
 
 mod analyses;
+mod answer;
 mod api;
 mod body;
 mod busy;
@@ -29,7 +32,9 @@ mod problem;
 mod routes;
 mod session_store;
 mod signed;
+mod strict;
 mod visitor;
+mod wire;
 mod workers;
 
 use std::sync::Arc;

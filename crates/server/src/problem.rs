@@ -7,9 +7,11 @@ use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use lumbo_checks::Finding;
 use lumbo_dialogue::talk::Refusal;
-use lumbo_store::{CatalogueError, DraftError, EditLogRow, ReleaseError, StoreError, TakeError};
+use lumbo_store::{CatalogueError, DraftError, ReleaseError, StoreError, TakeError};
 use schemars::JsonSchema;
 use serde::Serialize;
+
+use crate::wire::drafts::EditLogRow;
 
 /// A failure: a stable code for programs, a sentence for people.
 #[derive(Debug, Clone, Serialize, JsonSchema)]
@@ -63,6 +65,12 @@ impl Problem {
     /// Input that cannot be taken.
     pub fn bad(detail: impl Into<String>) -> Self {
         Self::new(StatusCode::UNPROCESSABLE_ENTITY, "bad-input", detail)
+    }
+
+    /// Nothing has this address.
+    #[must_use]
+    pub fn no_address() -> Self {
+        Self::new(StatusCode::NOT_FOUND, "not-found", "There is nothing at this address.")
     }
 
     /// What we stand on does not answer at the moment.
@@ -149,6 +157,7 @@ impl From<DraftError> for Problem {
             DraftError::Stale { revision, since } => {
                 let detail = "Somebody changed this draft meanwhile. Your change is not lost: look at theirs, then \
                     make yours again or drop it.";
+                let since = since.into_iter().map(Into::into).collect();
                 Self { current: Some(revision), since, ..Self::new(StatusCode::CONFLICT, "stale-draft", detail) }
             }
             error @ (DraftError::Edit(_) | DraftError::Gesture(_) | DraftError::TooLarge) => {

@@ -2,8 +2,6 @@
 
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use crate::live::{self, Topic};
@@ -13,7 +11,7 @@ use crate::{Store, StoreError};
 const COMMENT_LIMIT: i64 = 500;
 
 /// A comment.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct Comment {
     /// Its id.
     pub id: Uuid,
@@ -24,7 +22,6 @@ pub struct Comment {
     /// What it says.
     pub says: String,
     /// When, RFC 3339.
-    #[schemars(with = "String")]
     pub made_at: Timestamp,
     /// Who resolved it; absent while it is open.
     pub resolved_by: Option<String>,

@@ -176,7 +176,8 @@ impl Store {
         };
         let known = visitor.as_ref().map_or(&[][..], |visitor| &visitor.known);
         let mut state = State::default();
-        let input = Input { id: new.input_id.to_owned(), expects: 0, body: InputBody::Prospect(ProspectInput::Start) };
+        let input =
+            Input { id: new.input_id.to_owned(), expects: 0, body: InputBody::Prospect(ProspectInput::Start {}) };
         let env = Env { now: new.now, seed: new.seed, context: &new.context, known, domains: &domains };
         let Step::Took { events, effects } = step(&plan, &mut state, &input, env)? else {
             return Err(StoreError::Conflict("this conversation was started before".into()).into());

@@ -8,8 +8,6 @@ use lumbo_catalogue::take_on;
 use lumbo_dialogue::file::{Dialogue, canonical};
 use lumbo_outline::edit::touches;
 use lumbo_outline::{Edit, EditError, Gesture, GestureError, apply, expand};
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
@@ -31,7 +29,7 @@ pub(crate) struct By {
 }
 
 /// A line of the list of dialogues.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct DialogueRow {
     /// Its id.
     pub id: Uuid,
@@ -48,7 +46,6 @@ pub struct DialogueRow {
     /// Leads filed in the last 30 days.
     pub leads: i64,
     /// When the draft was last changed, RFC 3339.
-    #[schemars(with = "String")]
     pub changed_at: Timestamp,
     /// Who changed it.
     pub changed_by: Option<String>,
@@ -126,14 +123,13 @@ pub struct FieldCount {
 }
 
 /// An edit in the log.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct EditLogRow {
     /// The revision it made.
     pub revision: i64,
     /// Who.
     pub person: String,
     /// When, RFC 3339.
-    #[schemars(with = "String")]
     pub at: Timestamp,
     /// What was touched, by id.
     pub touches: Vec<String>,

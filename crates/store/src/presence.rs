@@ -2,8 +2,6 @@
 
 use jiff::SignedDuration;
 use jiff_sqlx::ToSqlx;
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use crate::live::{self, Topic};
@@ -13,7 +11,7 @@ use crate::{Store, StoreError};
 const GONE_AFTER: SignedDuration = SignedDuration::from_secs(45);
 
 /// Somebody who has a draft open.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct Present {
     /// Who.
     pub person: String,
@@ -22,7 +20,7 @@ pub struct Present {
 }
 
 /// What a window asks for now and then.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct Presence {
     /// The draft's revision.
     pub revision: i64,

@@ -4,15 +4,13 @@ use jiff::Timestamp;
 use jiff_sqlx::Timestamp as SqlTimestamp;
 use lumbo_checks::{Finding, Severity, check};
 use lumbo_dialogue::file::Dialogue;
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
 use uuid::Uuid;
 
 use crate::{Store, StoreError};
 
 /// A line of the list of releases.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct ReleaseRow {
     /// Its id.
     pub id: Uuid,
@@ -23,7 +21,6 @@ pub struct ReleaseRow {
     /// Who made it.
     pub made_by: Option<String>,
     /// When, RFC 3339.
-    #[schemars(with = "String")]
     pub made_at: Timestamp,
     /// True for the one that new conversations get.
     pub on_air: bool,

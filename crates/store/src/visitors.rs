@@ -2,8 +2,6 @@
 
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -13,17 +11,15 @@ use crate::{Store, StoreError};
 const KEY_LIMIT: i64 = 5;
 
 /// A secret, for those who manage it.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct VisitorKeyRow {
     /// Named in what is signed.
     pub id: String,
     /// Who made it.
     pub made_by: Option<String>,
     /// When, RFC 3339.
-    #[schemars(with = "String")]
     pub made_at: Timestamp,
     /// When something signed with it was last taken, RFC 3339.
-    #[schemars(with = "Option<String>")]
     pub used_at: Option<Timestamp>,
 }
 

@@ -197,7 +197,7 @@ async fn a_prospect_who_names_inputs_like_the_system_holds_nobody_up() {
 async fn who_leaves_takes_the_token_along() {
     let fixture = Fixture::new().await;
     let started = fixture.start(&fixture.home.slug, b"one").await;
-    let leave = ProspectMessage { id: "bye".into(), expects: started.view.sequence, body: ProspectInput::Leave };
+    let leave = ProspectMessage { id: "bye".into(), expects: started.view.sequence, body: ProspectInput::Leave {} };
     let left = fixture.store.take_input(b"one", leave.clone(), now()).await.unwrap();
     assert!(left.view.ended && left.view.question.is_none());
     for again in [

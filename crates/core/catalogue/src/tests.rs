@@ -32,7 +32,7 @@ fn what_is_wrong_with_a_definition_is_said_with_what_to_do() {
     assert!(
         wrong(Field { options: field("temperature").options, ..plain(FieldType::Date) }).contains("has no options")
     );
-    assert!(wrong(Field { rules: vec![Rule::FullName], ..plain(FieldType::Date) }).contains("does not fit"));
+    assert!(wrong(Field { rules: vec![Rule::FullName {}], ..plain(FieldType::Date) }).contains("does not fit"));
     assert!(wrong(Field { currency: Some("XYZ".into()), ..plain(FieldType::Money) }).contains("three-letter"));
     let twice = json!([{"key": "a", "label": {"en": "A"}}, {"key": "a", "label": {"en": " "}}]);
     let said = wrong(Field { options: serde_json::from_value(twice).unwrap(), ..plain(FieldType::Choice) });

@@ -162,7 +162,7 @@ fn a_repeated_input_gives_the_first_result_and_changes_nothing() {
     let plan = plan();
     let context = Context::default();
     let mut state = State::default();
-    let start = said("a", 0, ProspectInput::Start);
+    let start = said("a", 0, ProspectInput::Start {});
     let Ok(Step::Took { events: first, .. }) = step(&plan, &mut state, &start, env(&context)) else { panic!() };
     let before = state.clone();
     let Ok(Step::Repeated(range)) = step(&plan, &mut state, &start, env(&context)) else {
@@ -181,10 +181,10 @@ fn what_cannot_be_taken_is_refused_and_changes_nothing() {
     let mut state = State::default();
     let mut take =
         |body: ProspectInput, id: &str| step(&plan, &mut state, &said(id, u32::from(id != "a"), body), env(&context));
-    assert!(take(ProspectInput::Start, "a").is_ok());
-    assert_eq!(take(ProspectInput::Start, "b"), Err(Refusal::Start));
+    assert!(take(ProspectInput::Start {}, "a").is_ok());
+    assert_eq!(take(ProspectInput::Start {}, "b"), Err(Refusal::Start));
     assert_eq!(take(ProspectInput::Pick { option: "moon".into() }, "c"), Err(Refusal::NoOption("moon".into())));
-    assert_eq!(take(ProspectInput::Skip, "d"), Err(Refusal::NoSkip));
+    assert_eq!(take(ProspectInput::Skip {}, "d"), Err(Refusal::NoSkip));
     assert_eq!(take(ProspectInput::Reply { text: "x".repeat(70_000) }, "e"), Err(Refusal::TooLong));
     assert_eq!(take(ProspectInput::Reply { text: "storage".into() }, ""), Err(Refusal::TooLong));
 }
@@ -260,7 +260,7 @@ struct At {
 impl At {
     fn begun() -> Self {
         let mut at = Self { plan: watched(), context: Context::default(), state: State::default() };
-        assert!(at.take("10:00:00", &said("a", 0, ProspectInput::Start)).is_ok());
+        assert!(at.take("10:00:00", &said("a", 0, ProspectInput::Start {})).is_ok());
         at
     }
 
@@ -274,7 +274,7 @@ impl At {
 fn a_prospect_cannot_name_an_input_as_the_system_does() {
     let mut at = At::begun();
     for id in ["silence:1", ":", "a:b", "a b", "ä", "a/b", ""] {
-        assert_eq!(at.take("10:00:01", &said(id, 1, ProspectInput::Skip)), Err(Refusal::TooLong), "{id}");
+        assert_eq!(at.take("10:00:01", &said(id, 1, ProspectInput::Skip {})), Err(Refusal::TooLong), "{id}");
     }
     let system = Input::system("silence", 1, 1, SystemInput::Silence);
     assert_eq!(system.id, "silence:1");
@@ -292,7 +292,7 @@ fn a_prospect_cannot_name_an_input_as_the_system_does() {
 #[test]
 fn a_nudge_only_asks_and_only_after_the_time_by_our_clock() {
     let mut at = At::begun();
-    let nudge = |id: &str, expects| said(id, expects, ProspectInput::Nudge);
+    let nudge = |id: &str, expects| said(id, expects, ProspectInput::Nudge {});
     assert_eq!(at.take("10:00:59", &nudge("b", 1)), Err(Refusal::TooSoon));
     let Ok(Step::Took { events, effects }) = at.take("10:01:00", &nudge("c", 1)) else { panic!("it is time") };
     assert!(
@@ -321,7 +321,7 @@ fn silence_ends_by_the_system_and_only_after_the_time() {
 #[test]
 fn who_leaves_ends_the_conversation_as_unfinished() {
     let mut at = At::begun();
-    let Ok(Step::Took { events, .. }) = at.take("10:00:05", &said("b", 1, ProspectInput::Leave)) else { panic!() };
+    let Ok(Step::Took { events, .. }) = at.take("10:00:05", &said("b", 1, ProspectInput::Leave {})) else { panic!() };
     assert_eq!(events.last(), Some(&Event::Left));
     assert_eq!((at.state.closed.as_deref(), &at.state.asking), (Some(""), &None));
     assert_eq!(
@@ -353,7 +353,7 @@ fn what_follows_a_step_leaves_it_as_effects() {
         Step::Repeated(_) => panic!("ids are unique"),
     };
     let limit = "2026-11-23T10:30:00Z".parse().unwrap();
-    assert_eq!(take(0, ProspectInput::Start), [Effect::Wake { timer: Timer::Silence, at: limit }]);
+    assert_eq!(take(0, ProspectInput::Start {}), [Effect::Wake { timer: Timer::Silence, at: limit }]);
     let replies = [
         "storage",
         "frozen",
@@ -405,8 +405,8 @@ fn any_body() -> impl Strategy<Value = ProspectInput> {
         any::<String>().prop_map(|text| ProspectInput::Reply { text }),
         prop::sample::select(vec!["storage", "frozen", "yes", "owner", "moon"])
             .prop_map(|key| ProspectInput::Pick { option: key.to_owned() }),
-        Just(ProspectInput::Skip),
-        Just(ProspectInput::Start),
+        Just(ProspectInput::Skip {}),
+        Just(ProspectInput::Start {}),
     ]
 }
 
@@ -419,7 +419,7 @@ proptest! {
         let context = Context::default();
         let mut state = State::default();
         let mut events = vec![];
-        for (index, body) in std::iter::once(ProspectInput::Start).chain(bodies).enumerate() {
+        for (index, body) in std::iter::once(ProspectInput::Start {}).chain(bodies).enumerate() {
             let input = said(&index.to_string(), state.sequence(), body);
             let before = state.clone();
             match step(&plan, &mut state, &input, env(&context)) {

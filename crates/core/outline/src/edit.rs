@@ -40,7 +40,7 @@ pub enum Parent {
 
 /// One change.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(tag = "op", rename_all = "snake_case")]
+#[serde(tag = "op", rename_all = "snake_case", deny_unknown_fields)]
 pub enum Edit {
     /// Puts in a turn with everything in its arms.
     InsertTurn {

@@ -276,7 +276,7 @@ impl Reader {
             key: field.key.clone(),
             units: units::Units::new(field.unit.as_deref(), words),
             currency: currency.map(str::to_owned),
-            required: field.rules.iter().chain(spec.rules).any(|rule| *rule == Rule::Required),
+            required: field.rules.iter().chain(spec.rules).any(|rule| *rule == Rule::Required {}),
             rules: ready,
             options,
             language: words,

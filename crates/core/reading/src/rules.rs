@@ -68,7 +68,7 @@ impl Ready {
                 .transpose()
         };
         Ok(match rule {
-            Rule::Required => Self::Required,
+            Rule::Required {} => Self::Required,
             Rule::Length { min, max } => Self::Length { min: *min, max: *max },
             Rule::Pattern { regex } => {
                 if regex.chars().count() > PATTERN_LIMIT {
@@ -86,19 +86,19 @@ impl Ready {
                 }
                 Self::Range { min, max }
             }
-            Rule::Whole => Self::Whole,
+            Rule::Whole {} => Self::Whole,
             Rule::CompanyAddress { allow, deny } => {
                 Self::CompanyAddress(DomainLists::of(allow, deny).map_err(|error| wrong(error.to_string()))?)
             }
-            Rule::FullName => Self::FullName,
+            Rule::FullName {} => Self::FullName,
             Rule::PhoneCountry { countries } => {
                 if let Some(unknown) = countries.iter().find(|code| !country::is_country(code)) {
                     return Err(wrong(format!("“{unknown}” is not a country’s two-letter code")));
                 }
                 Self::PhoneCountry(countries.clone())
             }
-            Rule::PhoneValid => Self::PhoneValid,
-            Rule::NotPast => Self::NotPast,
+            Rule::PhoneValid {} => Self::PhoneValid,
+            Rule::NotPast {} => Self::NotPast,
             Rule::WithinDays { days } => Self::WithinDays(*days),
             Rule::AtLeast { n } => Self::AtLeast(*n),
             Rule::AtMost { n } => Self::AtMost(*n),

@@ -252,7 +252,7 @@ impl FieldType {
 #[serde(tag = "rule", rename_all = "snake_case", deny_unknown_fields)]
 pub enum Rule {
     /// There must be an answer: no skip, and declining costs a try.
-    Required,
+    Required {},
     /// Length in characters, both ends included.
     Length {
         /// Fewest characters.
@@ -277,7 +277,7 @@ pub enum Rule {
         max: Option<String>,
     },
     /// No decimals.
-    Whole,
+    Whole {},
     /// An address at a company: not free mail, throw-away or school.
     CompanyAddress {
         /// Domains always taken.
@@ -288,16 +288,16 @@ pub enum Rule {
         deny: Vec<String>,
     },
     /// A given and a family name.
-    FullName,
+    FullName {},
     /// A phone number of one of these countries, ISO 3166-1 alpha-2.
     PhoneCountry {
         /// The countries.
         countries: Vec<String>,
     },
     /// A number that can exist under its country's numbering plan.
-    PhoneValid,
+    PhoneValid {},
     /// Today or later.
-    NotPast,
+    NotPast {},
     /// At most this many days from today.
     WithinDays {
         /// The days.
@@ -327,16 +327,16 @@ impl Rule {
     #[must_use]
     pub fn key(&self) -> &'static str {
         match self {
-            Self::Required => "required",
+            Self::Required {} => "required",
             Self::Length { .. } => "length",
             Self::Pattern { .. } => "pattern",
             Self::Range { .. } => "range",
-            Self::Whole => "whole",
+            Self::Whole {} => "whole",
             Self::CompanyAddress { .. } => "company_address",
-            Self::FullName => "full_name",
+            Self::FullName {} => "full_name",
             Self::PhoneCountry { .. } => "phone_country",
-            Self::PhoneValid => "phone_valid",
-            Self::NotPast => "not_past",
+            Self::PhoneValid {} => "phone_valid",
+            Self::NotPast {} => "not_past",
             Self::WithinDays { .. } => "within_days",
             Self::AtLeast { .. } => "at_least",
             Self::AtMost { .. } => "at_most",
@@ -349,15 +349,15 @@ impl Rule {
     pub fn fits(&self, kind: FieldType) -> bool {
         use FieldType as T;
         match self {
-            Self::Required => true,
+            Self::Required {} => true,
             Self::Length { .. } => matches!(kind, T::Text | T::LongText | T::Company | T::PersonName),
             Self::Pattern { .. } => matches!(kind, T::Text | T::LongText | T::Company | T::Email | T::Website),
             Self::Range { .. } => matches!(kind, T::WholeNumber | T::Quantity | T::Money | T::Scale),
-            Self::Whole => matches!(kind, T::WholeNumber | T::Quantity | T::Money),
+            Self::Whole {} => matches!(kind, T::WholeNumber | T::Quantity | T::Money),
             Self::CompanyAddress { .. } => kind == T::Email,
-            Self::FullName => kind == T::PersonName,
-            Self::PhoneCountry { .. } | Self::PhoneValid => kind == T::Phone,
-            Self::NotPast | Self::WithinDays { .. } => kind == T::Date,
+            Self::FullName {} => kind == T::PersonName,
+            Self::PhoneCountry { .. } | Self::PhoneValid {} => kind == T::Phone,
+            Self::NotPast {} | Self::WithinDays { .. } => kind == T::Date,
             Self::AtLeast { .. } | Self::AtMost { .. } => matches!(kind, T::Choices | T::List),
             Self::Formula { .. } => true,
         }

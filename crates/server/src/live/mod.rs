@@ -5,12 +5,13 @@
 mod cursor;
 mod room;
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::get_with;
 use std::convert::Infallible;
 use std::sync::Arc;
 use std::time::Duration;
 
-use aide::OperationOutput;
-use axum::extract::{Query, State};
+use axum::extract::State;
 use axum::http::{HeaderMap, HeaderValue, StatusCode};
 use axum::response::sse::{Event, KeepAlive, Sse};
 use axum::response::{IntoResponse, Response};
@@ -23,9 +24,20 @@ use tokio::time::Instant;
 use tower_sessions::Session;
 use uuid::Uuid;
 
+use crate::answer::{LiveEvents, Sent};
+use crate::api::named;
+use crate::body::Query;
 use crate::signed::{KEY, Signed, SignedIn};
 use crate::{App, Problem};
 use cursor::Cursor;
+
+/// The name of this area in the document.
+const TAG: &str = "Live";
+
+/// What windows are told as it happens.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new().api_route("/api/live", get_with(listen, named(TAG, "live", "What changes, as it happens")))
+}
 pub(crate) use room::Rooms;
 use room::Seat;
 
@@ -59,46 +71,13 @@ fn allowed(person: &Person, topic: Topic) -> bool {
     }
 }
 
-/// A stream of events; described by hand, since its body has no schema.
-pub(crate) struct Events(Response);
-
-impl IntoResponse for Events {
-    fn into_response(self) -> Response {
-        self.0
-    }
-}
-
-impl OperationOutput for Events {
-    type Inner = Self;
-
-    fn operation_response(
-        _: &mut aide::generate::GenContext,
-        _: &mut aide::openapi::Operation,
-    ) -> Option<aide::openapi::Response> {
-        let content = [("text/event-stream".to_owned(), aide::openapi::MediaType::default())].into_iter().collect();
-        Some(aide::openapi::Response {
-            description:
-                "Events: `changed` with topic and kind, `again` where everything of a topic is to be read again".into(),
-            content,
-            ..aide::openapi::Response::default()
-        })
-    }
-
-    fn inferred_responses(
-        context: &mut aide::generate::GenContext,
-        operation: &mut aide::openapi::Operation,
-    ) -> Vec<(Option<u16>, aide::openapi::Response)> {
-        Self::operation_response(context, operation).map(|response| (Some(200), response)).into_iter().collect()
-    }
-}
-
 pub(crate) async fn listen(
     State(app): State<App>,
     session: axum::Extension<Session>,
     Signed(person): Signed,
     headers: HeaderMap,
     Query(wanted): Query<Wanted>,
-) -> Result<Events, Problem> {
+) -> Result<Sent<LiveEvents>, Problem> {
     let topics: Option<Vec<Topic>> = wanted.topics.split(',').take(TOPICS + 1).map(Topic::parse).collect();
     let topics = topics
         .filter(|topics| topics.len() <= TOPICS)
@@ -143,7 +122,7 @@ pub(crate) async fn listen(
         };
         Some((Ok::<_, Infallible>(event), (window, None)))
     });
-    Ok(Events(respond(events)))
+    Ok(Sent::new(respond(events)))
 }
 
 fn respond(events: impl Stream<Item = Result<Event, Infallible>> + Send + 'static) -> Response {

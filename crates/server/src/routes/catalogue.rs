@@ -1,9 +1,10 @@
 //! The workspace's catalogue of fields.
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::{delete_with, get_with, post_with};
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::header;
-use axum::response::{IntoResponse, Response};
 use lumbo_catalogue::{Consequences, from_csv, to_csv};
 use lumbo_dialogue::file::Field;
 use lumbo_store::{DraftConsequences, FieldRow};
@@ -11,10 +12,36 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
-use crate::body::Body;
+use crate::answer::{Csv, Sent};
+use crate::api::named;
+use crate::body::{Body, Path};
 use crate::problem::sentence;
 use crate::signed::Writer;
 use crate::{App, Problem};
+
+/// The name of this area in the document.
+const TAG: &str = "Fields";
+
+/// The catalogue of fields.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route(
+            "/api/fields",
+            get_with(fields, named(TAG, "fields", "The catalogue of fields"))
+                .post_with(change, named(TAG, "changeField", "Make a field, or change one")),
+        )
+        .api_route(
+            "/api/fields/preview",
+            post_with(preview, named(TAG, "previewField", "What a change of a field would do")),
+        )
+        .api_route("/api/fields/import", post_with(import, named(TAG, "importFields", "Take in a catalogue as CSV")))
+        .api_route(
+            "/api/fields/{field}",
+            delete_with(remove, named(TAG, "removeField", "Take out a field that nothing uses")),
+        )
+        .api_route("/api/catalogue", get_with(list, named(TAG, "catalogue", "The catalogue with what uses each field")))
+        .api_route("/api/catalogue.csv", get_with(export, named(TAG, "exportFields", "The catalogue as CSV")))
+}
 
 /// The catalogue, as editors choose from it.
 pub(crate) async fn fields(State(app): State<App>, Writer(person): Writer) -> Result<Json<Vec<Field>>, Problem> {
@@ -141,16 +168,13 @@ pub(crate) async fn remove(
 }
 
 /// The catalogue as CSV, for a spreadsheet.
-pub(crate) async fn export(State(app): State<App>, Writer(person): Writer) -> Result<Response, Problem> {
+pub(crate) async fn export(State(app): State<App>, Writer(person): Writer) -> Result<Sent<Csv>, Problem> {
     let text = to_csv(&app.store.fields(person.workspace_id).await?);
-    Ok((
-        [
-            (header::CONTENT_TYPE, "text/csv; charset=utf-8"),
-            (header::CONTENT_DISPOSITION, "attachment; filename=\"fields.csv\""),
-        ],
-        text,
-    )
-        .into_response())
+    let headers = [
+        (header::CONTENT_TYPE, "text/csv; charset=utf-8"),
+        (header::CONTENT_DISPOSITION, "attachment; filename=\"fields.csv\""),
+    ];
+    Ok(Sent::new((headers, text)))
 }
 
 /// A catalogue to take in.

@@ -1,5 +1,7 @@
 //! Dialogues: the list, making one, and the catalogues that making one needs.
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::get_with;
 use axum::Json;
 use axum::extract::State;
 use lumbo_catalogue::patterns;
@@ -7,17 +9,37 @@ use lumbo_dialogue::Plan;
 use lumbo_dialogue::file::{self, Dialogue, Field};
 use lumbo_language::LANGUAGES;
 use lumbo_outline::from_brief::{NewDialogue as FromBrief, from_brief};
-use lumbo_store::{DialogueRow, Person};
+use lumbo_store::Person;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
+use crate::api::named;
 use crate::body::Body;
 use crate::signed::Writer;
+use crate::wire::dialogues::DialogueRow;
 use crate::{App, Problem};
 
+/// The name of this area in the document.
+const TAG: &str = "Dialogues";
+
+/// Dialogues, and what making one needs.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route(
+            "/api/dialogues",
+            get_with(list, named(TAG, "dialogues", "The workspace’s dialogues"))
+                .post_with(create, named(TAG, "createDialogue", "Make a dialogue")),
+        )
+        .api_route(
+            "/api/patterns",
+            get_with(list_patterns, named(TAG, "patterns", "Ready-made dialogues to begin from")),
+        )
+        .api_route("/api/queues", get_with(queues, named(TAG, "queues", "The workspace’s queues")))
+}
+
 pub(crate) async fn list(State(app): State<App>, Writer(person): Writer) -> Result<Json<Vec<DialogueRow>>, Problem> {
-    Ok(Json(app.store.dialogues(person.workspace_id).await?))
+    Ok(Json(app.store.dialogues(person.workspace_id).await?.into_iter().map(Into::into).collect()))
 }
 
 /// A dialogue to make: from a file, a pattern, or a brief; blank where none is given.

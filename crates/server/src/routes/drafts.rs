@@ -1,12 +1,13 @@
 //! A draft: reading it, changing it, and what is computed of it.
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::{get_with, post_with};
 use std::collections::BTreeMap;
 use std::sync::Arc;
 
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::header;
-use axum::response::{IntoResponse, Response};
 use jiff::Timestamp;
 use lumbo_analysis::{Analysis, Figures};
 use lumbo_checks::Finding;
@@ -19,16 +20,56 @@ use lumbo_outline::marks::ChangeMark;
 use lumbo_outline::rails::{Rails, rails};
 use lumbo_outline::search::{Found, Search, find};
 use lumbo_outline::{Edit, Gesture, Row, rows};
-use lumbo_store::{Change, Draft, EditLogRow};
+use lumbo_store::{Change, Draft};
 use lumbo_ways::ledger::LedgerRow;
 use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use super::DialoguePath;
-use crate::body::Body;
+use crate::answer::{DialogueFile, Sent};
+use crate::api::named;
+use crate::body::{Body, Path};
 use crate::signed::Writer;
+use crate::wire::drafts::EditLogRow;
 use crate::{App, Problem, analyses};
+
+/// The name of this area in the document.
+const TAG: &str = "Drafts";
+
+/// A draft and what is computed of it.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route(
+            "/api/dialogues/{dialogue}/draft",
+            get_with(draft, named(TAG, "draft", "A dialogue’s draft"))
+                .post_with(edit, named(TAG, "editDraft", "Change a draft")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/history",
+            get_with(history, named(TAG, "history", "Who changed a draft, and how")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/file",
+            get_with(file, named(TAG, "dialogueFile", "The draft as a dialogue file")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/find",
+            post_with(find_words, named(TAG, "findWords", "Find words in a draft")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/draft/analysis",
+            get_with(analysis, named(TAG, "analysis", "What is computed of a draft")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/ledger",
+            get_with(field_ledger, named(TAG, "fieldLedger", "Where each field is captured and read")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/phrases",
+            get_with(phrases, named(TAG, "phrases", "Built-in phrases in the dialogue’s language")),
+        )
+}
 
 /// Most edits in one request.
 const EDIT_LIMIT: usize = 4_000;
@@ -253,20 +294,17 @@ pub(crate) async fn history(
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
     let mut rows = app.store.edits_since(person.workspace_id, path.dialogue, (draft.revision - 100).max(0)).await?;
     rows.reverse();
-    Ok(Json(rows))
+    Ok(Json(rows.into_iter().map(Into::into).collect()))
 }
 
 pub(crate) async fn file(
     State(app): State<App>,
     Writer(person): Writer,
     Path(path): Path<DialoguePath>,
-) -> Result<Response, Problem> {
+) -> Result<Sent<DialogueFile>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
     // The slug is made of small letters, digits and hyphens, so it needs no quoting.
     let name = format!("attachment; filename=\"{}.json\"", draft.slug);
-    Ok((
-        [(header::CONTENT_TYPE, "application/json".to_owned()), (header::CONTENT_DISPOSITION, name)],
-        file::canonical(&draft.body),
-    )
-        .into_response())
+    let headers = [(header::CONTENT_TYPE, "application/json".to_owned()), (header::CONTENT_DISPOSITION, name)];
+    Ok(Sent::new((headers, file::canonical(&draft.body))))
 }

@@ -1,19 +1,46 @@
 //! Leads, as reps work them.
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::{get_with, post_with};
 use axum::Json;
-use axum::extract::{Path, Query, State};
+use axum::extract::State;
 use lumbo_records::LeadStatus;
-use lumbo_store::{AlsoGivenChange, LeadDetail, LeadFilter, LeadPage, LeadQuery, OutcomeChange};
+use lumbo_store::LeadQuery;
 use schemars::JsonSchema;
 use serde::Deserialize;
 use uuid::Uuid;
 
-use crate::body::Body;
+use crate::api::named;
+use crate::body::{Body, Path, Query};
 use crate::signed::{LeadWorker, Signed};
+use crate::wire::leads::{AlsoGivenChange, LeadDetail, LeadFilter, LeadPage, OutcomeChange};
 use crate::{App, Problem};
+
+/// The name of this area in the document.
+const TAG: &str = "Leads";
+
+/// Leads.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route("/api/leads", get_with(list, named(TAG, "leads", "Leads in the order to call")))
+        .api_route("/api/leads/{lead}", get_with(detail, named(TAG, "lead", "One lead")))
+        .api_route(
+            "/api/leads/{lead}/outcome",
+            post_with(outcome, named(TAG, "leadOutcome", "Say what became of a lead")),
+        )
+        .api_route(
+            "/api/leads/{lead}/given/{given}",
+            post_with(settle, named(TAG, "settleGiven", "Put on file what was also given, or leave what is there")),
+        )
+        .api_route(
+            "/api/leads/{lead}/newer",
+            post_with(accept_newer, named(TAG, "acceptNewer", "Show the newer answers that wait on a lead")),
+        )
+}
 
 /// Which leads.
 #[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
 pub(crate) struct Wanted {
     /// Mine, my queues', or all that I may see.
     show: LeadFilter,
@@ -37,8 +64,8 @@ pub(crate) async fn list(
     Signed(person): Signed,
     Query(wanted): Query<Wanted>,
 ) -> Result<Json<LeadPage>, Problem> {
-    let query = LeadQuery { filter: wanted.show, search: &wanted.search, after: wanted.after.as_deref() };
-    Ok(Json(app.store.leads(&person, &query).await?))
+    let query = LeadQuery { filter: wanted.show.into(), search: &wanted.search, after: wanted.after.as_deref() };
+    Ok(Json(app.store.leads(&person, &query).await?.into()))
 }
 
 pub(crate) async fn detail(
@@ -46,7 +73,7 @@ pub(crate) async fn detail(
     Signed(person): Signed,
     Path(path): Path<LeadPath>,
 ) -> Result<Json<LeadDetail>, Problem> {
-    Ok(Json(app.store.lead(&person, path.lead).await?))
+    Ok(Json(app.store.lead(&person, path.lead).await?.into()))
 }
 
 /// Longest reason, characters.
@@ -89,7 +116,7 @@ pub(crate) async fn outcome(
     Path(path): Path<LeadPath>,
     Body(change): Body<OutcomeChange>,
 ) -> Result<Json<LeadDetail>, Problem> {
-    Ok(Json(app.store.change_outcome(&person, path.lead, &checked(change)?).await?))
+    Ok(Json(app.store.change_outcome(&person, path.lead, &checked(change)?.into()).await?.into()))
 }
 
 /// Something that was also given on a lead.
@@ -107,7 +134,7 @@ pub(crate) async fn settle(
     Path(path): Path<GivenPath>,
     Body(change): Body<AlsoGivenChange>,
 ) -> Result<Json<LeadDetail>, Problem> {
-    Ok(Json(app.store.settle_also_given(&person, path.lead, path.given, change).await?))
+    Ok(Json(app.store.settle_also_given(&person, path.lead, path.given, change.into()).await?.into()))
 }
 
 pub(crate) async fn accept_newer(
@@ -115,7 +142,7 @@ pub(crate) async fn accept_newer(
     LeadWorker(person): LeadWorker,
     Path(path): Path<LeadPath>,
 ) -> Result<Json<LeadDetail>, Problem> {
-    Ok(Json(app.store.accept_newer(&person, path.lead).await?))
+    Ok(Json(app.store.accept_newer(&person, path.lead).await?.into()))
 }
 
 #[cfg(test)]

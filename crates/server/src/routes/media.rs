@@ -1,18 +1,39 @@
 //! Pictures and documents: taken from authors, shown to authors and prospects.
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::{get_with, post_with};
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::header;
-use axum::response::{IntoResponse, Response};
 use base64::Engine as _;
 use lumbo_store::Medium;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 
-use crate::body::Body;
+use crate::answer::{Sent, Shown};
+use crate::api::named;
+use crate::body::{Body, Path};
 use crate::signed::Writer;
 use crate::{App, Problem};
+
+/// The name of this area in the document.
+const TAG: &str = "Pictures and documents";
+
+/// Pictures and documents of a workspace.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route("/api/media", post_with(add, named(TAG, "addMedium", "Keep a picture or document")))
+        .api_route("/api/media/{hash}", get_with(of_workspace, named(TAG, "medium", "A picture or document")))
+}
+
+/// What a release shows, to prospects.
+pub(crate) fn prospects_api() -> ApiRouter<App> {
+    ApiRouter::new().api_route(
+        "/api/p/{slug}/media/{hash}",
+        get_with(of_release, named(TAG, "shownMedium", "A picture or document that a release shows")),
+    )
+}
 
 /// Largest picture or document, bytes.
 const MEDIUM_LIMIT: usize = 2 * 1024 * 1024;
@@ -86,24 +107,24 @@ pub(crate) struct SlugHashPath {
 }
 
 /// Content never changes under its hash. Nothing in it may run.
-fn shown(medium: Medium) -> Response {
+fn shown(medium: Medium) -> Sent<Shown> {
     let headers = [
         (header::CONTENT_TYPE, medium.media_type),
         (header::CACHE_CONTROL, "private, max-age=31536000, immutable".to_owned()),
         (header::CONTENT_SECURITY_POLICY, "default-src 'none'; sandbox".to_owned()),
     ];
-    (headers, medium.content).into_response()
+    Sent::new((headers, medium.content))
 }
 
 pub(crate) async fn of_workspace(
     State(app): State<App>,
     Writer(person): Writer,
     Path(path): Path<HashPath>,
-) -> Result<Response, Problem> {
+) -> Result<Sent<Shown>, Problem> {
     Ok(shown(app.store.medium(person.workspace_id, &path.hash).await?))
 }
 
-pub(crate) async fn of_release(State(app): State<App>, Path(path): Path<SlugHashPath>) -> Result<Response, Problem> {
+pub(crate) async fn of_release(State(app): State<App>, Path(path): Path<SlugHashPath>) -> Result<Sent<Shown>, Problem> {
     Ok(shown(app.store.shown_medium(&path.slug, &path.hash).await?))
 }
 

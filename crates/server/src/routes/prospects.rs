@@ -1,10 +1,12 @@
 //! The prospect's side: a bearer token per conversation, and nothing that a prospect should not see.
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::{get_with, post_with};
 use std::collections::BTreeMap;
 
 use aide::OperationInput;
 use axum::Json;
-use axum::extract::{FromRequestParts, Path, State};
+use axum::extract::{FromRequestParts, State};
 use axum::http::request::Parts;
 use axum::http::{HeaderMap, StatusCode, header};
 use jiff::Timestamp;
@@ -18,10 +20,26 @@ use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 
 use super::DialoguePath;
-use crate::body::Body;
+use crate::api::named;
+use crate::body::{Body, Path};
 use crate::signed::Writer;
 use crate::visitor::{self, Visitor, VisitorError};
 use crate::{App, Problem};
+
+/// The name of this area in the document.
+const TAG: &str = "Prospects";
+
+/// Routes of prospects: no cookie, a bearer token per conversation.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route("/api/p/{slug}", get_with(opening, named(TAG, "opening", "What a prospect sees first")))
+        .api_route(
+            "/api/p/{slug}/conversations",
+            post_with(start, named(TAG, "startConversation", "Start a conversation")),
+        )
+        .api_route("/api/conversation", get_with(resume, named(TAG, "resumeConversation", "The conversation so far")))
+        .api_route("/api/conversation/inputs", post_with(input, named(TAG, "takeInput", "Answer")))
+}
 
 /// The dialogue's address on the prospects' side.
 #[derive(Deserialize, JsonSchema)]

@@ -1,9 +1,11 @@
 //! Rehearsing a draft. Nothing is kept: every request carries the whole conversation, and the engine runs it again.
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::{get_with, post_with};
 use std::collections::BTreeMap;
 
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use jiff::Timestamp;
 use lumbo_condition as condition;
 use lumbo_dialogue::file::{Condition, Dialogue};
@@ -21,9 +23,37 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use super::DialoguePath;
-use crate::body::Body;
+use crate::api::named;
+use crate::body::{Body, Path};
 use crate::signed::Writer;
 use crate::{App, Problem};
+
+/// The name of this area in the document.
+const TAG: &str = "Rehearsals";
+
+/// Talking to a draft, and looking at parts of it.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route(
+            "/api/dialogues/{dialogue}/opening",
+            get_with(
+                super::prospects::draft_opening,
+                named(TAG, "draftOpening", "What a prospect would see first of a draft"),
+            ),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/rehearsal",
+            post_with(rehearse, named(TAG, "rehearse", "Talk to the draft as a prospect would")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/formula",
+            post_with(try_formula, named(TAG, "tryFormula", "Look at a formula")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/condition",
+            post_with(read_condition, named(TAG, "readCondition", "Read a condition typed as a sentence")),
+        )
+}
 
 /// A rehearsal so far.
 #[derive(Default, Deserialize, JsonSchema)]

@@ -1,19 +1,47 @@
 //! Releases.
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::{get_with, post_with};
 use std::sync::Arc;
 
 use axum::Json;
-use axum::extract::{Path, Query, State};
+use axum::extract::State;
 use lumbo_dialogue::file::Dialogue;
 use lumbo_outline::{Compared, compare};
-use lumbo_store::ReleaseRow;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use super::DialoguePath;
-use crate::body::Body;
+use crate::api::named;
+use crate::body::{Body, Path, Query};
 use crate::signed::Writer;
+use crate::wire::releases::ReleaseRow;
 use crate::{App, Problem};
+
+/// The name of this area in the document.
+const TAG: &str = "Releases";
+
+/// Releases.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route(
+            "/api/dialogues/{dialogue}/releases",
+            get_with(list, named(TAG, "releases", "A dialogue’s releases"))
+                .post_with(create, named(TAG, "release", "Release the draft")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/releases/compare",
+            get_with(compare_two, named(TAG, "compareReleases", "Compare two releases, or one with the draft")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/releases/{number}",
+            get_with(body, named(TAG, "releaseBody", "A release’s dialogue")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/on-air",
+            post_with(put_on_air, named(TAG, "putOnAir", "Put a release on air, or take the dialogue off air")),
+        )
+}
 
 /// A release to make.
 #[derive(Deserialize, JsonSchema)]
@@ -38,7 +66,7 @@ pub(crate) async fn list(
     Path(path): Path<DialoguePath>,
 ) -> Result<Json<Vec<ReleaseRow>>, Problem> {
     app.store.has_dialogue(person.workspace_id, path.dialogue).await?;
-    Ok(Json(app.store.releases(person.workspace_id, path.dialogue).await?))
+    Ok(Json(app.store.releases(person.workspace_id, path.dialogue).await?.into_iter().map(Into::into).collect()))
 }
 
 pub(crate) async fn create(
@@ -66,6 +94,7 @@ pub(crate) struct ReleasePath {
 
 /// Two versions to compare.
 #[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
 pub(crate) struct Versions {
     /// The older one's number.
     from: i32,
@@ -111,5 +140,5 @@ pub(crate) async fn put_on_air(
     Body(body): Body<OnAir>,
 ) -> Result<Json<Vec<ReleaseRow>>, Problem> {
     app.store.put_on_air(person.workspace_id, path.dialogue, body.number).await?;
-    Ok(Json(app.store.releases(person.workspace_id, path.dialogue).await?))
+    Ok(Json(app.store.releases(person.workspace_id, path.dialogue).await?.into_iter().map(Into::into).collect()))
 }

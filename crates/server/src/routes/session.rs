@@ -1,5 +1,7 @@
 //! Signing in and out.
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::{get_with, post_with};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
@@ -9,9 +11,25 @@ use serde::{Deserialize, Serialize};
 use tower_sessions::Session;
 use uuid::Uuid;
 
+use crate::api::named;
 use crate::body::Body;
 use crate::signed::{KEY, Signed, SignedIn};
 use crate::{App, Problem, password};
+
+/// The name of this area in the document.
+const TAG: &str = "Signing in";
+
+/// Who is signed in.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route("/api/me", get_with(me, named(TAG, "me", "Who is signed in")))
+        .api_route("/api/sign-out", post_with(sign_out, named(TAG, "signOut", "Sign out")))
+}
+
+/// Signing in, which is limited by itself.
+pub(crate) fn sign_in_api() -> ApiRouter<App> {
+    ApiRouter::new().api_route("/api/sign-in", post_with(sign_in, named(TAG, "signIn", "Sign in")))
+}
 
 /// What signing in takes.
 #[derive(Deserialize, JsonSchema)]

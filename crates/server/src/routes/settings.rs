@@ -1,22 +1,52 @@
 //! Settings of the workspace: its own e-mail domains, and the secrets with which its sites sign what they know of
 //! visitors.
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::{delete_with, get_with, post_with};
 use axum::Json;
-use axum::extract::{Path, State};
+use axum::extract::State;
 use axum::http::StatusCode;
 use base64::Engine;
 use base64::engine::general_purpose::URL_SAFE_NO_PAD;
 use lumbo_dialogue::talk::PrefillTo;
 use lumbo_reading::domains::DomainLists;
-use lumbo_store::{Domains, VisitorKeyRow};
+use lumbo_store::Domains;
 use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use crate::body::Body;
+use crate::api::named;
+use crate::body::{Body, Path};
 use crate::signed::Writer;
 use crate::visitor::{self, VisitorError};
+use crate::wire::settings::VisitorKeyRow;
 use crate::{App, Problem};
+
+/// The name of this area in the document.
+const TAG: &str = "Settings";
+
+/// Settings of a workspace.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route(
+            "/api/settings/domains",
+            get_with(domains, named(TAG, "domains", "The workspace’s own e-mail domains"))
+                .post_with(set_domains, named(TAG, "setDomains", "Change the workspace’s own e-mail domains")),
+        )
+        .api_route(
+            "/api/settings/visitor-keys",
+            get_with(visitor_keys, named(TAG, "visitorKeys", "Secrets that sites sign with"))
+                .post_with(add_visitor_key, named(TAG, "addVisitorKey", "Make a secret")),
+        )
+        .api_route(
+            "/api/settings/visitor-keys/{key}",
+            delete_with(remove_visitor_key, named(TAG, "removeVisitorKey", "Take out a secret")),
+        )
+        .api_route(
+            "/api/settings/visitor-token",
+            post_with(try_token, named(TAG, "tryVisitorToken", "Look at a token that a site signed")),
+        )
+}
 
 /// The workspace's own e-mail domains.
 #[derive(Serialize, JsonSchema)]
@@ -69,7 +99,7 @@ pub(crate) async fn visitor_keys(
     State(app): State<App>,
     Writer(person): Writer,
 ) -> Result<Json<Vec<VisitorKeyRow>>, Problem> {
-    Ok(Json(app.store.visitor_keys(person.workspace_id).await?))
+    Ok(Json(app.store.visitor_keys(person.workspace_id).await?.into_iter().map(Into::into).collect()))
 }
 
 /// A secret that was made. It is shown this once.

@@ -1,16 +1,40 @@
 //! Working on one draft together: who is here, and comments.
 
+use aide::axum::ApiRouter;
+use aide::axum::routing::{get_with, post_with};
 use axum::Json;
-use axum::extract::{Path, State};
-use lumbo_store::{Comment, Presence};
+use axum::extract::State;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use super::DialoguePath;
-use crate::body::Body;
+use crate::api::named;
+use crate::body::{Body, Path};
 use crate::signed::Writer;
+use crate::wire::together::{Comment, Presence};
 use crate::{App, Problem};
+
+/// The name of this area in the document.
+const TAG: &str = "Writing together";
+
+/// Who else is here, and comments.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route(
+            "/api/dialogues/{dialogue}/presence",
+            post_with(present, named(TAG, "present", "Say that a draft is open, and learn who else has it open")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/comments",
+            get_with(comments, named(TAG, "comments", "Comments on a draft"))
+                .post_with(add, named(TAG, "addComment", "Comment on a row")),
+        )
+        .api_route(
+            "/api/dialogues/{dialogue}/comments/{comment}",
+            post_with(resolve, named(TAG, "resolveComment", "Resolve a comment, or open it again")),
+        )
+}
 
 /// Longest comment, characters.
 const COMMENT_LIMIT: usize = 2_000;
@@ -33,7 +57,7 @@ pub(crate) async fn present(
     Body(here): Body<Here>,
 ) -> Result<Json<Presence>, Problem> {
     let at = here.at.as_deref().filter(|at| at.len() <= ROW_LIMIT);
-    Ok(Json(app.store.present(person.workspace_id, path.dialogue, person.id, at).await?))
+    Ok(Json(app.store.present(person.workspace_id, path.dialogue, person.id, at).await?.into()))
 }
 
 pub(crate) async fn comments(
@@ -42,7 +66,7 @@ pub(crate) async fn comments(
     Path(path): Path<DialoguePath>,
 ) -> Result<Json<Vec<Comment>>, Problem> {
     app.store.has_dialogue(person.workspace_id, path.dialogue).await?;
-    Ok(Json(app.store.comments(person.workspace_id, path.dialogue).await?))
+    Ok(Json(app.store.comments(person.workspace_id, path.dialogue).await?.into_iter().map(Into::into).collect()))
 }
 
 /// A comment to make.

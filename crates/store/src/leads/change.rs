@@ -4,8 +4,6 @@ use jiff::civil::Date;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_dialogue::talk::read_state;
 use lumbo_records::{AlsoGiven, LeadStatus, Source};
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use sqlx::types::{Json, JsonRawValue};
 use uuid::Uuid;
@@ -17,31 +15,24 @@ use crate::live::{self, Topic};
 use crate::{Person, Store, StoreError};
 
 /// What became of a lead.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(deny_unknown_fields)]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub struct OutcomeChange {
     /// The revision that was looked at.
     pub revision: i64,
     /// The status it has from now on.
     pub status: LeadStatus,
     /// Why, for lost, not a fit and no lead; 500 characters at most.
-    #[serde(default)]
     pub reason: Option<String>,
     /// What it was won for, a decimal number that is not negative.
-    #[serde(default)]
     pub amount: Option<String>,
     /// ISO 4217 code of the amount.
-    #[serde(default)]
     pub currency: Option<String>,
     /// When to call again, for later.
-    #[serde(default)]
-    #[schemars(with = "Option<String>")]
     pub later_on: Option<Date>,
 }
 
 /// A person's word on something that was also given.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(deny_unknown_fields)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct AlsoGivenChange {
     /// True to put it on file, false to leave what is there.
     pub accepted: bool,

@@ -5,8 +5,6 @@ use jiff_sqlx::Timestamp as SqlTimestamp;
 use lumbo_dialogue::score::ScoreResult;
 use lumbo_records::{AlsoGiven, RecordField};
 use lumbo_route::Decision;
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
 use sqlx::types::Json;
 use uuid::Uuid;
 
@@ -16,10 +14,9 @@ use super::{LeadRow, TranscriptLine};
 use crate::{Person, Store, StoreError};
 
 /// An entry of a lead's timeline.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct LogRow {
     /// When, RFC 3339.
-    #[schemars(with = "String")]
     pub at: Timestamp,
     /// Who; nobody for what Lumbo did.
     pub person: Option<String>,
@@ -30,12 +27,11 @@ pub struct LogRow {
 }
 
 /// One conversation of a lead.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct SnapshotRow {
     /// The conversation.
     pub conversation: Uuid,
     /// When it was filed, RFC 3339.
-    #[schemars(with = "String")]
     pub filed_at: Timestamp,
     /// The band's name.
     pub band: Option<String>,
@@ -50,7 +46,7 @@ pub struct SnapshotRow {
 }
 
 /// Something a conversation gave that differs from what is on file.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct AlsoGivenRow {
     /// Its id.
     pub id: Uuid,
@@ -61,12 +57,11 @@ pub struct AlsoGivenRow {
     /// What is on file.
     pub on_file: Option<String>,
     /// When it was given, RFC 3339.
-    #[schemars(with = "String")]
     pub given_at: Timestamp,
 }
 
 /// A lead with everything a rep needs.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct LeadDetail {
     /// As in the list.
     pub row: LeadRow,

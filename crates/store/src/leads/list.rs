@@ -4,8 +4,6 @@
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_records::{LeadStatus, fold};
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use crate::{Person, Store, StoreError};
@@ -16,7 +14,7 @@ const PAGE: i64 = 100;
 const SEARCH_LIMIT: usize = 200;
 
 /// A line of a list of leads.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct LeadRow {
     /// Its id.
     pub id: Uuid,
@@ -43,13 +41,11 @@ pub struct LeadRow {
     /// True where the owner is the one who asks.
     pub mine: bool,
     /// When it was filed, RFC 3339.
-    #[schemars(with = "String")]
     pub filed_at: Timestamp,
 }
 
 /// Which leads a list shows.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum LeadFilter {
     /// Open and mine.
     Mine,
@@ -71,7 +67,7 @@ pub struct LeadQuery<'a> {
 }
 
 /// A page of leads.
-#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone)]
 pub struct LeadPage {
     /// The leads, in the order to call; 100 at most.
     pub leads: Vec<LeadRow>,

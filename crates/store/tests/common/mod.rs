@@ -115,8 +115,11 @@ impl Fixture {
     pub async fn talk(&self, token: &[u8], replies: &[&str]) -> Taken {
         let mut last = self.start(&self.home.slug, token).await;
         for (index, text) in replies.iter().enumerate() {
-            let body =
-                if *text == ">skip" { ProspectInput::Skip } else { ProspectInput::Reply { text: (*text).to_owned() } };
+            let body = if *text == ">skip" {
+                ProspectInput::Skip {}
+            } else {
+                ProspectInput::Reply { text: (*text).to_owned() }
+            };
             let input = ProspectMessage { id: format!("i{index}"), expects: last.view.sequence, body };
             last = self.store.take_input(token, input, self.clock.now()).await.unwrap();
         }

@@ -19,8 +19,8 @@ export type Edit = Schemas["Edit"];
 export type Gesture = Schemas["Gesture"];
 /** The draft as it is kept. */
 type Kept = Schemas["DraftView"];
-/** What is computed of it, and whether it is of this very revision or still of the one before. */
-type Analysed = Omit<Schemas["AnalysisView"], "revision"> & { checked: boolean };
+/** What is computed of it: nothing yet, of the revision before, or of this very one. */
+type Analysed = Omit<Schemas["AnalysisView"], "revision"> & { checked: "not yet" | "before" | "now" };
 export type DraftView = Kept & Analysed;
 export type Made = { rows: string[]; notes: string[]; draft: Kept };
 
@@ -49,7 +49,7 @@ const UNKNOWN: Analysed = {
   measures: {},
   arrivals: [],
   figures: { turns: 0, questions_most: 0, fields: 0 },
-  checked: false,
+  checked: "not yet",
 };
 /** Typing in one place within this time is one step. */
 const MERGE_MS = 20_000;
@@ -235,7 +235,8 @@ export function useDraft(dialogue: string) {
   });
   const draft = useMemo(() => {
     if (!kept) return undefined;
-    const analysed = analysis ? { ...analysis, checked: analysis.revision >= kept.revision } : UNKNOWN;
+    const checked = analysis && analysis.revision >= kept.revision ? "now" : "before";
+    const analysed: Analysed = analysis ? { ...analysis, checked } : UNKNOWN;
     const shown: DraftView = { ...analysed, ...kept };
     return waiting.length > 0 ? { ...shown, dialogue: overlay(kept.dialogue, waiting) } : shown;
   }, [kept, analysis, waiting]);

@@ -1,6 +1,7 @@
 import { clsx } from "clsx";
 
 import { useShownDraft } from "../dialogue/DialogueScreen";
+import { useLate } from "../lib/useLate";
 import { index, summary } from "../outline/names";
 
 const words = { error: "blocks a release", warning: "likely wrong", hint: "could be better" };
@@ -17,18 +18,20 @@ export function Checks({ onGoTo }: { onGoTo: (row: string) => void }) {
     const known = draft.dialogue.sections.find((other) => other.id === section);
     return known ? { row: `section:${known.id}`, label: `Section “${known.title}”` } : null;
   };
-  const checking = <p className="late border-b border-line px-4 py-2 text-sm text-soft">Checking your last change…</p>;
+  const late = useLate(draft.checked === "before");
+  const checking = <p className="border-b border-line px-4 py-2 text-sm text-soft">Checking your last change…</p>;
+  if (draft.checked === "not yet") return <p className="p-4 text-soft">Checking…</p>;
   if (draft.findings.length === 0)
-    return draft.checked ? (
+    return late ? (
+      checking
+    ) : (
       <p className="p-4 text-soft">
         Nothing found: every target exists, every turn can be reached, and every conversation ends.
       </p>
-    ) : (
-      checking
     );
   return (
     <ul>
-      {!draft.checked && <li>{checking}</li>}
+      {late && <li>{checking}</li>}
       {draft.findings.map((finding) => {
         const where = place(finding.at);
         return (

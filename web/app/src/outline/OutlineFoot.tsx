@@ -3,6 +3,7 @@ import { Button } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { BottomLine } from "../frame/BottomLine";
 import { clock } from "../lib/time";
+import { useLate } from "../lib/useLate";
 
 /** The outline's live figures, what can be done with picked rows, who else is here, and the state of saving. */
 export function OutlineFoot({
@@ -23,6 +24,7 @@ export function OutlineFoot({
 }) {
   const { draft, saving, undo, redo, depths } = useShownDraft();
   const errors = draft.findings.filter((one) => one.severity === "error").length;
+  const late = useLate(draft.checked === "before");
   const turns = draft.rows.filter((row) => row.kind === "turn").length;
   return (
     <BottomLine right={saved(saving, draft.changed_at)}>
@@ -48,13 +50,16 @@ export function OutlineFoot({
             <b>{draft.figures.questions_most}</b> question{draft.figures.questions_most === 1 ? "" : "s"} at most
           </span>
           <button type="button" className="hover:underline" onClick={onChecks}>
-            {draft.findings.length === 0 ? (
+            {draft.checked === "not yet" ? (
+              "checking"
+            ) : late ? (
+              "checking your last change"
+            ) : draft.findings.length === 0 ? (
               "nothing found by the checks"
             ) : (
               <b className={errors > 0 ? "!text-clay" : "!text-amber"}>{draft.findings.length} to look at</b>
             )}
           </button>
-          {!draft.checked && <span className="late">checking</span>}
         </>
       )}
       {here.length > 0 && (

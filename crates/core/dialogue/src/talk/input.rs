@@ -78,10 +78,10 @@ impl From<ProspectMessage> for Input {
 
 /// What a prospect does.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(tag = "kind", rename_all = "snake_case")]
+#[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
 pub enum ProspectInput {
     /// Begins the conversation.
-    Start,
+    Start {},
     /// Types a reply.
     Reply {
         /// As typed.
@@ -98,7 +98,7 @@ pub enum ProspectInput {
         options: Vec<String>,
     },
     /// Taps the skip.
-    Skip,
+    Skip {},
     /// Sends a form: what was written or chosen, by field key.
     Form {
         /// Texts, or option keys.
@@ -115,12 +115,12 @@ pub enum ProspectInput {
         picked: bool,
     },
     /// Goes one question back.
-    Back,
+    Back {},
     /// The page has heard nothing for a while: are they still there? Only asks; the server's clock decides whether it
     /// is time, and nothing ends by it.
-    Nudge,
+    Nudge {},
     /// Leaves: the conversation ends as unfinished, and its token opens nothing any more.
-    Leave,
+    Leave {},
 }
 
 /// What only the system can say.

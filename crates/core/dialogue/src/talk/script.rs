@@ -64,13 +64,13 @@ pub fn line(text: &str, number: usize) -> Result<Line, ScriptError> {
     let (word, tail) = rest.split_once(' ').unwrap_or((rest, ""));
     let unknown = |word: String| ScriptError::Unknown { line: number, word };
     Ok(Line::Prospect(match word {
-        "skip" => ProspectInput::Skip,
+        "skip" => ProspectInput::Skip {},
         "tap" if tail.contains(',') => {
             ProspectInput::PickSeveral { options: tail.split(',').map(str::trim).map(str::to_owned).collect() }
         }
         "tap" => ProspectInput::Pick { option: tail.trim().to_owned() },
-        "back" => ProspectInput::Back,
-        "leave" => ProspectInput::Leave,
+        "back" => ProspectInput::Back {},
+        "leave" => ProspectInput::Leave {},
         "tick" => return tail.trim().parse().map(Line::Silence).map_err(|_| unknown(format!(">tick {tail}"))),
         "revise" => {
             let (turn, text) = tail.split_once(' ').unwrap_or((tail, ""));
@@ -112,7 +112,7 @@ pub fn run_from(
         }
         let body = match one {
             Line::Prospect(body) => {
-                if *body == ProspectInput::Nudge {
+                if matches!(body, ProspectInput::Nudge {}) {
                     env.now = later(env.now, plan.file.settings.nudge_seconds.into());
                 }
                 InputBody::Prospect(body.clone())
@@ -123,7 +123,7 @@ pub fn run_from(
                 if silence_limit(plan, heard_at).is_some_and(|limit| env.now >= limit) {
                     InputBody::System(SystemInput::Silence)
                 } else {
-                    InputBody::Prospect(ProspectInput::Nudge)
+                    InputBody::Prospect(ProspectInput::Nudge {})
                 }
             }
         };

@@ -105,11 +105,11 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
     if state.closed.is_some() && !revises {
         return Err(Refusal::Ended);
     }
-    let ends = matches!(input.body, InputBody::System(_) | InputBody::Prospect(ProspectInput::Leave));
+    let ends = matches!(input.body, InputBody::System(_) | InputBody::Prospect(ProspectInput::Leave {}));
     if state.sequence() >= INPUT_LIMIT && !ends {
         return Err(Refusal::TooMany);
     }
-    if state.started == matches!(input.body, InputBody::Prospect(ProspectInput::Start)) {
+    if state.started == matches!(input.body, InputBody::Prospect(ProspectInput::Start {})) {
         return Err(Refusal::Start);
     }
     match &input.body {
@@ -117,7 +117,7 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
         InputBody::System(_) => {}
     }
     let unheard = match &input.body {
-        InputBody::Prospect(body) => *body == ProspectInput::Nudge,
+        InputBody::Prospect(body) => *body == ProspectInput::Nudge {},
         InputBody::System(_) => true,
     };
     if unheard && !was_quiet(plan, state, &input.body, env.now) {
@@ -137,16 +137,16 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
     run.emit(Event::Taken { input: input.id.clone(), at: env.now, unheard });
     match &input.body {
         InputBody::Prospect(body) => match body {
-            ProspectInput::Start => run.start(env),
+            ProspectInput::Start {} => run.start(env),
             ProspectInput::Reply { text } => run.reply(text),
             ProspectInput::Pick { option } => run.pick(option),
             ProspectInput::PickSeveral { options } => run.pick_several(options),
-            ProspectInput::Skip => run.skip(),
+            ProspectInput::Skip {} => run.skip(),
             ProspectInput::Form { values } => run.form(values),
             ProspectInput::Revise { turn, text, picked } => run.revise(turn, text, *picked),
-            ProspectInput::Back => run.back(),
-            ProspectInput::Nudge => run.nudge(),
-            ProspectInput::Leave => run.emit(Event::Left),
+            ProspectInput::Back {} => run.back(),
+            ProspectInput::Nudge {} => run.nudge(),
+            ProspectInput::Leave {} => run.emit(Event::Left),
         },
         InputBody::System(SystemInput::Silence) => run.fall_back("they were silent for too long"),
     }
@@ -202,7 +202,7 @@ fn refuse(plan: &Plan, state: &State, body: &ProspectInput) -> Result<(), Refusa
             Some(one) if one.reader.pick_several(options).is_some() => Ok(()),
             _ => none(options.first().map_or("", String::as_str)),
         },
-        ProspectInput::Skip if open_one(plan, state).is_none_or(|one| one.skip.is_none()) => Err(Refusal::NoSkip),
+        ProspectInput::Skip {} if open_one(plan, state).is_none_or(|one| one.skip.is_none()) => Err(Refusal::NoSkip),
         ProspectInput::Form { values } => {
             let (count, bytes) = FORM_LIMIT;
             if values.len() > count || values.values().any(|text| text.len() > bytes) {
@@ -215,7 +215,7 @@ fn refuse(plan: &Plan, state: &State, body: &ProspectInput) -> Result<(), Refusa
         {
             Err(Refusal::NoAnswer)
         }
-        ProspectInput::Back if state.answers.is_empty() => Err(Refusal::NoAnswer),
+        ProspectInput::Back {} if state.answers.is_empty() => Err(Refusal::NoAnswer),
         _ => Ok(()),
     }
 }

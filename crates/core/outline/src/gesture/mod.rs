@@ -29,7 +29,7 @@ const ROW_LIMIT: usize = 2_000;
 /// A move by an author. Rows are named by the id of their section, turn or arm; what stands inside a named row goes
 /// with it.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-#[serde(tag = "gesture", rename_all = "snake_case")]
+#[serde(tag = "gesture", rename_all = "snake_case", deny_unknown_fields)]
 pub enum Gesture {
     /// Copies rows right below themselves.
     Duplicate {

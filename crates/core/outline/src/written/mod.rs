@@ -340,10 +340,10 @@ impl Reader<'_> {
         if let Some((to, below)) = otherwise {
             arms.push(self.arm_of(When::Otherwise, below, to)?);
         }
-        let has_rule = definition.is_some_and(|field| field.rules.contains(&Rule::Required));
+        let has_rule = definition.is_some_and(|field| field.rules.contains(&Rule::Required {}));
         let mut ask = Ask::plain(self.work.ids.fresh("t"), self.text(&question.say), field);
         if question.required && !has_rule {
-            ask.rules.push(Rule::Required);
+            ask.rules.push(Rule::Required {});
         }
         ask.arms = arms;
         Ok(Turn::Ask(ask))

@@ -1,0 +1,300 @@
+//! Leads as they cross.
+
+use jiff::Timestamp;
+use jiff::civil::Date;
+use lumbo_dialogue::score::ScoreResult;
+use lumbo_records::{AlsoGiven, LeadStatus, RecordField};
+use lumbo_route::Decision;
+use lumbo_store::TranscriptLine;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+/// A line of a list of leads.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct LeadRow {
+    /// Its id.
+    pub(crate) id: Uuid,
+    /// The prospect's name, as this lead's conversation gave it.
+    pub(crate) name: Option<String>,
+    /// The company's name, as this lead's conversation gave it.
+    pub(crate) company: Option<String>,
+    /// Up to four things they want, in words.
+    pub(crate) wants: String,
+    /// The score.
+    pub(crate) total: Option<i64>,
+    /// The band's name.
+    pub(crate) band: Option<String>,
+    /// Place of the band from the lowest, 0; -1 where the lead was ruled out.
+    pub(crate) band_rank: i32,
+    /// The threshold that the band begins at.
+    pub(crate) band_from: Option<i64>,
+    /// What became of it so far.
+    pub(crate) status: LeadStatus,
+    /// The queue's name.
+    pub(crate) queue: Option<String>,
+    /// The owner's name.
+    pub(crate) owner: Option<String>,
+    /// True where the owner is the one who asks.
+    pub(crate) mine: bool,
+    /// When it was filed, RFC 3339.
+    #[schemars(with = "String")]
+    pub(crate) filed_at: Timestamp,
+}
+
+impl From<lumbo_store::LeadRow> for LeadRow {
+    fn from(from: lumbo_store::LeadRow) -> Self {
+        let lumbo_store::LeadRow {
+            id,
+            name,
+            company,
+            wants,
+            total,
+            band,
+            band_rank,
+            band_from,
+            status,
+            queue,
+            owner,
+            mine,
+            filed_at,
+        } = from;
+        Self { id, name, company, wants, total, band, band_rank, band_from, status, queue, owner, mine, filed_at }
+    }
+}
+
+/// A page of leads.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct LeadPage {
+    /// The leads, in the order to call; 100 at most.
+    pub(crate) leads: Vec<LeadRow>,
+    /// What the next page begins after; absent where this is the last.
+    pub(crate) next: Option<String>,
+}
+
+impl From<lumbo_store::LeadPage> for LeadPage {
+    fn from(from: lumbo_store::LeadPage) -> Self {
+        let lumbo_store::LeadPage { leads, next } = from;
+        Self { leads: leads.into_iter().map(Into::into).collect(), next }
+    }
+}
+
+/// An entry of a lead's timeline.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct LogRow {
+    /// When, RFC 3339.
+    #[schemars(with = "String")]
+    pub(crate) at: Timestamp,
+    /// Who; nobody for what Lumbo did.
+    pub(crate) person: Option<String>,
+    /// What kind of thing: filing, conversation, call, status, record.
+    pub(crate) kind: String,
+    /// What, in words.
+    pub(crate) what: String,
+}
+
+impl From<lumbo_store::LogRow> for LogRow {
+    fn from(from: lumbo_store::LogRow) -> Self {
+        let lumbo_store::LogRow { at, person, kind, what } = from;
+        Self { at, person, kind, what }
+    }
+}
+
+/// One conversation of a lead.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct SnapshotRow {
+    /// The conversation.
+    pub(crate) conversation: Uuid,
+    /// When it was filed, RFC 3339.
+    #[schemars(with = "String")]
+    pub(crate) filed_at: Timestamp,
+    /// The band's name.
+    pub(crate) band: Option<String>,
+    /// The score.
+    pub(crate) total: Option<i64>,
+    /// Up to four things they want, in words.
+    pub(crate) wants: String,
+    /// True for the one whose answers the lead shows.
+    pub(crate) shown: bool,
+    /// True where its newer answers wait for a person's word.
+    pub(crate) waits: bool,
+}
+
+impl From<lumbo_store::SnapshotRow> for SnapshotRow {
+    fn from(from: lumbo_store::SnapshotRow) -> Self {
+        let lumbo_store::SnapshotRow { conversation, filed_at, band, total, wants, shown, waits } = from;
+        Self { conversation, filed_at, band, total, wants, shown, waits }
+    }
+}
+
+/// Something a conversation gave that differs from what is on file.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct AlsoGivenRow {
+    /// Its id.
+    pub(crate) id: Uuid,
+    /// What it is.
+    pub(crate) what: AlsoGiven,
+    /// What was given.
+    pub(crate) value: String,
+    /// What is on file.
+    pub(crate) on_file: Option<String>,
+    /// When it was given, RFC 3339.
+    #[schemars(with = "String")]
+    pub(crate) given_at: Timestamp,
+}
+
+impl From<lumbo_store::AlsoGivenRow> for AlsoGivenRow {
+    fn from(from: lumbo_store::AlsoGivenRow) -> Self {
+        let lumbo_store::AlsoGivenRow { id, what, value, on_file, given_at } = from;
+        Self { id, what, value, on_file, given_at }
+    }
+}
+
+/// A lead with everything a rep needs.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct LeadDetail {
+    /// As in the list.
+    pub(crate) row: LeadRow,
+    /// Its revision; a change names it.
+    pub(crate) revision: i64,
+    /// Why it was lost, is not a fit or no lead.
+    pub(crate) reason: Option<String>,
+    /// What it was won for, a decimal number.
+    pub(crate) amount: Option<String>,
+    /// ISO 4217 code of the amount.
+    pub(crate) currency: Option<String>,
+    /// When to call again, a date.
+    pub(crate) later_on: Option<String>,
+    /// E-mail address, as this lead's conversation gave it.
+    pub(crate) email: Option<String>,
+    /// Phone number, E.164, as this lead's conversation gave it.
+    pub(crate) phone: Option<String>,
+    /// What they told us.
+    pub(crate) fields: Vec<RecordField>,
+    /// Why they qualify.
+    pub(crate) score: Option<ScoreResult>,
+    /// Why it is whose it is: the steps of routing.
+    pub(crate) decision: Decision,
+    /// In their words.
+    pub(crate) transcript: Vec<TranscriptLine>,
+    /// The dialogue's title.
+    pub(crate) dialogue: String,
+    /// Number of the release.
+    pub(crate) release: i32,
+    /// Its conversations, the first one first.
+    pub(crate) conversations: Vec<SnapshotRow>,
+    /// What differs from what is on file and waits for a person's word.
+    pub(crate) also_given: Vec<AlsoGivenRow>,
+    /// What happened so far.
+    pub(crate) log: Vec<LogRow>,
+}
+
+impl From<lumbo_store::LeadDetail> for LeadDetail {
+    fn from(from: lumbo_store::LeadDetail) -> Self {
+        let lumbo_store::LeadDetail {
+            row,
+            revision,
+            reason,
+            amount,
+            currency,
+            later_on,
+            email,
+            phone,
+            fields,
+            score,
+            decision,
+            transcript,
+            dialogue,
+            release,
+            conversations,
+            also_given,
+            log,
+        } = from;
+        Self {
+            row: row.into(),
+            revision,
+            reason,
+            amount,
+            currency,
+            later_on,
+            email,
+            phone,
+            fields,
+            score,
+            decision,
+            transcript,
+            dialogue,
+            release,
+            conversations: conversations.into_iter().map(Into::into).collect(),
+            also_given: also_given.into_iter().map(Into::into).collect(),
+            log: log.into_iter().map(Into::into).collect(),
+        }
+    }
+}
+
+/// Which leads a list shows.
+#[derive(Debug, Clone, Copy, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum LeadFilter {
+    /// Open and mine.
+    Mine,
+    /// Open, in a queue of mine, and nobody's.
+    Queue,
+    /// Everything I may see, closed ones too.
+    All,
+}
+
+impl From<LeadFilter> for lumbo_store::LeadFilter {
+    fn from(from: LeadFilter) -> Self {
+        match from {
+            LeadFilter::Mine => Self::Mine,
+            LeadFilter::Queue => Self::Queue,
+            LeadFilter::All => Self::All,
+        }
+    }
+}
+
+/// What became of a lead.
+#[derive(Debug, Clone, PartialEq, Eq, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct OutcomeChange {
+    /// The revision that was looked at.
+    pub(crate) revision: i64,
+    /// The status it has from now on.
+    pub(crate) status: LeadStatus,
+    /// Why, for lost, not a fit and no lead; 500 characters at most.
+    #[serde(default)]
+    pub(crate) reason: Option<String>,
+    /// What it was won for, a decimal number that is not negative.
+    #[serde(default)]
+    pub(crate) amount: Option<String>,
+    /// ISO 4217 code of the amount.
+    #[serde(default)]
+    pub(crate) currency: Option<String>,
+    /// When to call again, for later.
+    #[serde(default)]
+    #[schemars(with = "Option<String>")]
+    pub(crate) later_on: Option<Date>,
+}
+
+impl From<OutcomeChange> for lumbo_store::OutcomeChange {
+    fn from(from: OutcomeChange) -> Self {
+        let OutcomeChange { revision, status, reason, amount, currency, later_on } = from;
+        Self { revision, status, reason, amount, currency, later_on }
+    }
+}
+
+/// A person's word on something that was also given.
+#[derive(Debug, Clone, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct AlsoGivenChange {
+    /// True to put it on file, false to leave what is there.
+    pub(crate) accepted: bool,
+}
+
+impl From<AlsoGivenChange> for lumbo_store::AlsoGivenChange {
+    fn from(from: AlsoGivenChange) -> Self {
+        let AlsoGivenChange { accepted } = from;
+        Self { accepted }
+    }
+}
