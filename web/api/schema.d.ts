@@ -3588,8 +3588,8 @@ export interface components {
       fields: components["schemas"]["RecordField"][];
       /** @description Why they qualify. */
       score?: components["schemas"]["ScoreResult"] | null;
-      /** @description Why it is whose it is: the steps of routing. */
-      decision: components["schemas"]["Decision"];
+      /** @description Why it is whose it is: the steps of routing, as sentences. */
+      decision: string[];
       /** @description In their words. */
       transcript: components["schemas"]["TranscriptLine"][];
       /** @description The dialogue's title. */
@@ -3711,13 +3711,6 @@ export interface components {
       label: string;
       /** @description Why, for the rep. */
       reason: string;
-    };
-    /** @description Which queue, and every step that led to it. */
-    Decision: {
-      /** @description The queue's key; absent where no rule held and none was named for that. */
-      queue?: string | null;
-      /** @description The steps, as sentences. */
-      steps: string[];
     };
     /** @description A line of what was said. */
     TranscriptLine: {

@@ -210,6 +210,7 @@ impl From<TakeError> for Problem {
                     Refusal::Ended => (StatusCode::CONFLICT, "ended", None),
                     Refusal::TooSoon => (StatusCode::CONFLICT, "too-soon", None),
                     Refusal::TooLong | Refusal::TooMany => (StatusCode::PAYLOAD_TOO_LARGE, "too-long", None),
+                    Refusal::Id => (StatusCode::UNPROCESSABLE_ENTITY, "bad-input", None),
                     Refusal::Start | Refusal::NoOption(_) | Refusal::NoSkip | Refusal::NoForm | Refusal::NoAnswer => {
                         (StatusCode::UNPROCESSABLE_ENTITY, "bad-input", None)
                     }

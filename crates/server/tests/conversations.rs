@@ -41,11 +41,11 @@ async fn a_conversation_files_contact_company_and_lead_with_typed_fields() {
         .collect();
     assert_eq!(said[..4], ["storage", "frozen", "no", "340"]);
     assert!(
-        lead["decision"]["steps"]
+        lead["decision"]
             .as_array()
             .unwrap()
             .iter()
-            .any(|step| step.as_str().unwrap().contains("first in rotation"))
+            .any(|step| step.as_str().unwrap().contains("first in the rotation"))
     );
     let mut db = PgConnection::connect(&fixture.url).await.unwrap();
     for table in ["leads", "contacts", "companies"] {

@@ -185,7 +185,7 @@ async fn a_prospect_who_names_inputs_like_the_system_holds_nobody_up() {
     let fixture = Fixture::new().await;
     let started = fixture.start(&fixture.home.slug, b"one").await;
     let forged = fixture.store.take_input(b"one", reply("silence:2", started.view.sequence, "storage"), now()).await;
-    assert!(matches!(forged, Err(TakeError::Refused(Refusal::TooLong))), "{forged:?}");
+    assert!(matches!(forged, Err(TakeError::Refused(Refusal::Id))), "{forged:?}");
     // The name that the system used before is a name like any other.
     fixture.store.take_input(b"one", reply("silence-2", started.view.sequence, "storage"), now()).await.unwrap();
     fixture.clock.advance(SignedDuration::from_mins(31));

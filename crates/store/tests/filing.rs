@@ -11,6 +11,7 @@ use common::Fixture;
 use jiff::SignedDuration;
 use lumbo_dialogue::talk::{ProspectInput, ProspectMessage};
 use lumbo_records::{AlsoGiven, LeadStatus};
+use lumbo_route::words;
 use lumbo_store::{AlsoGivenChange, LeadFilter, LeadQuery, OutcomeChange, StoreError};
 use sqlx::{Connection, PgConnection, Row};
 
@@ -293,14 +294,15 @@ async fn two_hundred_filings_at_once_of_the_same_and_of_different_people() {
     for row in fixture.leads(&fixture.home.author).await {
         *owners.entry(row.owner.clone().unwrap()).or_default() += 1;
         let detail = fixture.store.lead(&fixture.home.author, row.id).await.unwrap();
-        said.push((detail.decision.steps.last().unwrap().clone(), row.owner.unwrap()));
+        let names = |key: &str| detail.queue_names.get(key).cloned();
+        said.push((words::says(&detail.decision, &names).last().unwrap().clone(), row.owner.unwrap()));
     }
     assert_eq!(owners.values().copied().collect::<Vec<_>>(), [5, 5]);
-    let first = said.iter().filter(|(step, _)| step.ends_with("is first in rotation")).count();
+    let first = said.iter().filter(|(step, _)| step.ends_with("is first in the rotation")).count();
     let after = |one: &str, before: &str| {
         said.iter()
             .filter(|(step, owner)| {
-                owner == one && step.ends_with(&format!("{one} is next in rotation after {before}"))
+                owner == one && step.ends_with(&format!("{one} is next in the rotation after {before}"))
             })
             .count()
     };

@@ -9,6 +9,7 @@ use common::{Fixture, now};
 use lumbo_dialogue::file::{Field, FieldType};
 use lumbo_dialogue::talk::{ProspectInput, ProspectMessage};
 use lumbo_records::LeadStatus;
+use lumbo_route::words;
 use lumbo_store::{CatalogueError, LeadFilter, OutcomeChange};
 
 #[tokio::test]
@@ -109,7 +110,7 @@ async fn a_lead_says_in_a_line_what_they_want_and_why_it_is_whose_it_is() {
         (FieldType::WholeNumber, &serde_json::json!("250"), "250 pallets")
     );
     assert!(
-        detail.decision.steps.iter().any(|step| step.contains("ina") || step.contains("udo")),
+        words::says(&detail.decision, &|_| None).iter().any(|step| step.contains("ina") || step.contains("udo")),
         "{:?}",
         detail.decision.steps
     );

@@ -186,7 +186,7 @@ fn what_cannot_be_taken_is_refused_and_changes_nothing() {
     assert_eq!(take(ProspectInput::Pick { option: "moon".into() }, "c"), Err(Refusal::NoOption("moon".into())));
     assert_eq!(take(ProspectInput::Skip {}, "d"), Err(Refusal::NoSkip));
     assert_eq!(take(ProspectInput::Reply { text: "x".repeat(70_000) }, "e"), Err(Refusal::TooLong));
-    assert_eq!(take(ProspectInput::Reply { text: "storage".into() }, ""), Err(Refusal::TooLong));
+    assert_eq!(take(ProspectInput::Reply { text: "storage".into() }, ""), Err(Refusal::Id));
 }
 
 #[test]
@@ -274,7 +274,7 @@ impl At {
 fn a_prospect_cannot_name_an_input_as_the_system_does() {
     let mut at = At::begun();
     for id in ["silence:1", ":", "a:b", "a b", "ä", "a/b", ""] {
-        assert_eq!(at.take("10:00:01", &said(id, 1, ProspectInput::Skip {})), Err(Refusal::TooLong), "{id}");
+        assert_eq!(at.take("10:00:01", &said(id, 1, ProspectInput::Skip {})), Err(Refusal::Id), "{id}");
     }
     let system = Input::system("silence", 1, 1, SystemInput::Silence);
     assert_eq!(system.id, "silence:1");

@@ -10,6 +10,7 @@ use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::talk::{
     EVENT_VERSION, Event, State, Unreadable, keep_event, keep_state, prospect_view, read_event, read_state,
 };
+use lumbo_route::RouteStep;
 use serde_json::{Value, json};
 
 fn kept(version: u64) -> Vec<(String, Value)> {
@@ -50,8 +51,25 @@ fn conversations_of_the_first_version_fold_to_what_they_were() {
 }
 
 #[test]
+fn conversations_of_the_second_version_fold_to_what_they_were() {
+    let files = kept(2);
+    assert_eq!(files.len(), 5);
+    for (name, file) in files {
+        let events: Vec<Event> =
+            file["events"].as_array().unwrap().iter().map(|event| read_event(&event.to_string()).unwrap()).collect();
+        assert_eq!(read_state(&file["state"].to_string()).unwrap(), State::of(&events), "{name}");
+        // Steps of routing were sentences then, and are kept as they were said.
+        let steps = events.iter().filter_map(|event| match event {
+            Event::Filed { decision, .. } => Some(&decision.steps),
+            _ => None,
+        });
+        assert!(steps.flatten().all(|step| matches!(step, RouteStep::Said(_))), "{name}");
+    }
+}
+
+#[test]
 fn what_is_kept_is_read_back() {
-    for (name, file) in kept(1) {
+    for (name, file) in kept(1).into_iter().chain(kept(2)) {
         for event in file["events"].as_array().unwrap() {
             let event = read_event(&event.to_string()).unwrap();
             let text = keep_event(&event).unwrap();

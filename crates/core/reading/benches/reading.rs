@@ -6,8 +6,8 @@
 use std::hint::black_box;
 use std::time::{Duration, Instant};
 
-use lumbo_dialogue::file::{Field, FieldType};
 use lumbo_reading::{FreeReader, ReadContext, Reader, ReaderSpec};
+use lumbo_value::{Field, FieldType};
 use serde_json::{Value as Json, json};
 
 fn field(spec: &Json) -> Field {

@@ -5,8 +5,8 @@
 
 mod readings;
 
-use lumbo_dialogue::file::Field;
 use lumbo_reading::{FreeReader, Reader, ReaderSpec};
+use lumbo_value::Field;
 use readings::{Around, field};
 use serde_json::{Value as Json, json};
 

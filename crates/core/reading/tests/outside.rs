@@ -2,11 +2,10 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
-use lumbo_dialogue::file::{Field, FieldType};
 use lumbo_formula::{Names, PlainLookup, compile};
 use lumbo_reading::{ReadContext, Reader, ReaderSpec, Reading, is_address};
-use lumbo_route::{Share, rotate};
 use lumbo_value::Value;
+use lumbo_value::{Field, FieldType};
 
 fn field(kind: FieldType) -> Field {
     serde_json::from_value(serde_json::json!({"id": "f", "key": "f", "label": "F", "type": kind})).unwrap()
@@ -173,24 +172,6 @@ fn formulas_give_what_a_spreadsheet_gives() {
         compared += 1;
     }
     assert!(compared >= 30, "{compared} formulas compared");
-}
-
-/// Rotation: smooth weighted sequences of `fair_assignment.json`; 5,1,1 is the published one (from memory), the others
-/// were computed from the definition.
-#[test]
-fn rotation_follows_the_smooth_weighted_sequence() {
-    let file: serde_json::Value = serde_json::from_str(include_str!("data/fair_assignment.json")).unwrap();
-    for case in file["smooth_wrr"].as_array().unwrap() {
-        let weights = case["w"].as_object().unwrap();
-        let mut shares: Vec<Share> =
-            weights.values().map(|weight| Share { weight: weight.as_i64().unwrap(), current: 0 }).collect();
-        let expected = case["seq"].as_str().unwrap();
-        let names: Vec<&String> = weights.keys().collect();
-        let given: String = (0..expected.len()).map(|_| names[rotate(&mut shares).unwrap()].as_str()).collect();
-        assert_eq!(given, expected);
-    }
-    assert_eq!(rotate(&mut []), None);
-    assert_eq!(rotate(&mut [Share { weight: 0, current: 0 }]), None);
 }
 
 /// Damerau-Levenshtein (unrestricted) of the crate that option typos use: PyPI jellyfish 1.3.0 and rapidfuzz 3.14.6.

@@ -2,9 +2,9 @@
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
-use lumbo_dialogue::file::{Field, FieldType};
 use lumbo_reading::{FreeReader, ReadContext, Reader, ReaderSpec, Reading, registrable, shown};
 use lumbo_value::Value;
+use lumbo_value::{Field, FieldType};
 use proptest::prelude::*;
 
 fn field(kind: FieldType) -> Field {

@@ -8,8 +8,8 @@ mod readings;
 
 use std::collections::BTreeMap;
 
-use lumbo_dialogue::file::Field;
 use lumbo_reading::{FreeReader, Reader, ReaderSpec, Reading, shown};
+use lumbo_value::Field;
 use readings::{Around, field, outcome};
 use serde_json::Value as Json;
 

@@ -6,8 +6,8 @@
 
 use std::time::{Duration, Instant};
 
-use lumbo_dialogue::file::{Field, FieldType};
 use lumbo_reading::{FreeReader, ReadContext, Reader, ReaderSpec};
+use lumbo_value::{Field, FieldType};
 use proptest::prelude::*;
 use proptest::test_runner::Config;
 

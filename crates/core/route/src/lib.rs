@@ -1,6 +1,7 @@
 //! Routing: ordered rules name a queue; the queue picks a rep.
 
 mod queue;
+pub mod words;
 mod written;
 
 use schemars::JsonSchema;
@@ -21,14 +22,82 @@ pub struct Rules {
     otherwise: Option<String>,
 }
 
-/// Which queue, and every step that led to it.
+/// Which queue, and every step that led to it, as data; [`words`] makes sentences of them.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 pub struct Decision {
     /// The queue's key; absent where no rule held and none was named for that.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub queue: Option<String>,
-    /// The steps, as sentences.
-    pub steps: Vec<String>,
+    /// The steps, in order.
+    pub steps: Vec<RouteStep>,
+}
+
+/// A step of a decision.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case", from = "KeptStep")]
+pub enum RouteStep {
+    /// A rule was looked at.
+    Rule {
+        /// Its id.
+        rule: String,
+        /// Its condition, as it read then.
+        condition: String,
+        /// True where it held; the last of them then.
+        held: bool,
+        /// Key of the queue it names.
+        queue: String,
+    },
+    /// No rule held.
+    Otherwise {
+        /// Key of the queue that is named for that.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        queue: Option<String>,
+    },
+    /// The queue picked an owner.
+    Picked {
+        /// The queue's name.
+        queue: String,
+        /// Whom, and why.
+        pick: Pick,
+    },
+    /// The workspace has no queue of this key.
+    NoSuchQueue {
+        /// The key.
+        queue: String,
+    },
+    /// A step that was kept as a sentence, before steps were data.
+    Said(String),
+}
+
+/// A step as any version kept it.
+#[derive(Deserialize)]
+#[serde(untagged)]
+enum KeptStep {
+    Sentence(String),
+    Step(Step),
+}
+
+/// [`RouteStep`] as it is written.
+#[derive(Deserialize)]
+#[serde(rename_all = "snake_case")]
+enum Step {
+    Rule { rule: String, condition: String, held: bool, queue: String },
+    Otherwise { queue: Option<String> },
+    Picked { queue: String, pick: Pick },
+    NoSuchQueue { queue: String },
+    Said(String),
+}
+
+impl From<KeptStep> for RouteStep {
+    fn from(kept: KeptStep) -> Self {
+        match kept {
+            KeptStep::Sentence(says) | KeptStep::Step(Step::Said(says)) => Self::Said(says),
+            KeptStep::Step(Step::Rule { rule, condition, held, queue }) => Self::Rule { rule, condition, held, queue },
+            KeptStep::Step(Step::Otherwise { queue }) => Self::Otherwise { queue },
+            KeptStep::Step(Step::Picked { queue, pick }) => Self::Picked { queue, pick },
+            KeptStep::Step(Step::NoSuchQueue { queue }) => Self::NoSuchQueue { queue },
+        }
+    }
 }
 
 impl Rules {
@@ -59,17 +128,15 @@ impl Rules {
     #[must_use]
     pub fn decide(&self, facts: Facts<'_>) -> Decision {
         let mut steps = Vec::new();
-        for (_, ready, queue, words) in &self.rules {
-            if ready.decide(facts).holds() {
-                steps.push(format!("{words}: queue {queue}"));
-                return Decision { queue: Some(queue.clone()), steps };
+        for (rule, ready, queue, words) in &self.rules {
+            let held = ready.decide(facts).holds();
+            let (rule, condition, queue) = (rule.clone(), words.clone(), queue.clone());
+            steps.push(RouteStep::Rule { rule, condition, held, queue: queue.clone() });
+            if held {
+                return Decision { queue: Some(queue), steps };
             }
-            steps.push(format!("{words}: does not hold"));
         }
-        match &self.otherwise {
-            Some(queue) => steps.push(format!("otherwise: queue {queue}")),
-            None => steps.push("no rule holds and none is named for that".to_owned()),
-        }
+        steps.push(RouteStep::Otherwise { queue: self.otherwise.clone() });
         Decision { queue: self.otherwise.clone(), steps }
     }
 }

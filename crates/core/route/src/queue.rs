@@ -1,5 +1,7 @@
 //! How a queue picks the owner of a lead.
 
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use super::{Share, rotate};
@@ -42,8 +44,9 @@ pub struct Member {
 /// What a rotation carries over, by member.
 pub type Carried = Vec<(Uuid, i64)>;
 
-/// What a queue did, for the sentence that the rep reads.
-#[derive(Debug, Clone, PartialEq, Eq)]
+/// What a queue did; [`super::words`] says it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
 pub enum Pick {
     /// The fixed owner has it.
     Always(String),
@@ -62,21 +65,6 @@ pub enum Pick {
     },
     /// The same as before.
     Again(String),
-}
-
-impl Pick {
-    /// The pick as a sentence about a queue.
-    #[must_use]
-    pub fn says(&self, queue: &str) -> String {
-        match self {
-            Self::Always(name) => format!("{queue} goes to {name} always"),
-            Self::OwnerAway => format!("{queue} has no owner at the moment: it waits in the queue"),
-            Self::Nobody => format!("nobody takes part in {queue}: it waits in the queue"),
-            Self::First(name) => format!("{queue}: {name} is first in rotation"),
-            Self::After { name, before } => format!("{queue}: {name} is next in rotation after {before}"),
-            Self::Again(name) => format!("{queue}: {name} is next in rotation again"),
-        }
-    }
 }
 
 impl Queue {
@@ -150,20 +138,20 @@ mod tests {
             member.share.current = current;
         }
         queue.last = owner;
-        pick.says(&queue.name)
+        super::super::words::pick_says(&pick, &queue.name)
     }
 
     #[test]
     fn the_sentence_names_who_was_really_picked_before() {
         let mut both = queue(&[1, 1]);
-        assert_eq!(take(&mut both), "Saltwick: rep 1 is first in rotation");
-        assert_eq!(take(&mut both), "Saltwick: rep 2 is next in rotation after rep 1");
-        assert_eq!(take(&mut both), "Saltwick: rep 1 is next in rotation after rep 2");
+        assert_eq!(take(&mut both), "Saltwick: rep 1 is first in the rotation");
+        assert_eq!(take(&mut both), "Saltwick: rep 2 is next in the rotation after rep 1");
+        assert_eq!(take(&mut both), "Saltwick: rep 1 is next in the rotation after rep 2");
         let mut alone = queue(&[1]);
         take(&mut alone);
-        assert_eq!(take(&mut alone), "Saltwick: rep 1 is next in rotation again");
-        assert_eq!(take(&mut queue(&[])), "nobody takes part in Saltwick: it waits in the queue");
-        assert_eq!(take(&mut queue(&[0, 0])), "nobody takes part in Saltwick: it waits in the queue");
+        assert_eq!(take(&mut alone), "Saltwick: rep 1 is next in the rotation again");
+        assert_eq!(take(&mut queue(&[])), "Nobody takes part in Saltwick: it waits in the queue");
+        assert_eq!(take(&mut queue(&[0, 0])), "Nobody takes part in Saltwick: it waits in the queue");
     }
 
     #[test]
@@ -187,7 +175,7 @@ mod tests {
         let mut fixed = queue(&[1]);
         // Who always gets them need not take part in the rotation.
         fixed.picks = Picks::FixedOwner(Some((Uuid::from_u128(7), "Priya".into())));
-        assert_eq!(take(&mut fixed), "Saltwick goes to Priya always");
+        assert_eq!(take(&mut fixed), "Saltwick always goes to Priya");
         fixed.picks = Picks::FixedOwner(None);
         assert_eq!(fixed.pick(), (None, None, Pick::OwnerAway));
     }

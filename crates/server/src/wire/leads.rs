@@ -4,7 +4,7 @@ use jiff::Timestamp;
 use jiff::civil::Date;
 use lumbo_dialogue::score::ScoreResult;
 use lumbo_records::{AlsoGiven, LeadStatus, RecordField};
-use lumbo_route::Decision;
+use lumbo_route::words;
 use lumbo_store::TranscriptLine;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -173,8 +173,8 @@ pub(crate) struct LeadDetail {
     pub(crate) fields: Vec<RecordField>,
     /// Why they qualify.
     pub(crate) score: Option<ScoreResult>,
-    /// Why it is whose it is: the steps of routing.
-    pub(crate) decision: Decision,
+    /// Why it is whose it is: the steps of routing, as sentences.
+    pub(crate) decision: Vec<String>,
     /// In their words.
     pub(crate) transcript: Vec<TranscriptLine>,
     /// The dialogue's title.
@@ -203,6 +203,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             fields,
             score,
             decision,
+            queue_names,
             transcript,
             dialogue,
             release,
@@ -221,7 +222,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             phone,
             fields,
             score,
-            decision,
+            decision: words::says(&decision, &|key| queue_names.get(key).cloned()),
             transcript,
             dialogue,
             release,

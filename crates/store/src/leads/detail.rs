@@ -1,5 +1,7 @@
 //! One lead with everything a rep needs.
 
+use std::collections::BTreeMap;
+
 use jiff::Timestamp;
 use jiff_sqlx::Timestamp as SqlTimestamp;
 use lumbo_dialogue::score::ScoreResult;
@@ -85,6 +87,8 @@ pub struct LeadDetail {
     pub score: Option<ScoreResult>,
     /// Why it is whose it is: the steps of routing.
     pub decision: Decision,
+    /// Names of the workspace's queues by their keys.
+    pub queue_names: BTreeMap<String, String>,
     /// In their words.
     pub transcript: Vec<TranscriptLine>,
     /// The dialogue's title.
@@ -130,6 +134,7 @@ impl Store {
         .fetch_optional(&self.pool)
         .await?
         .ok_or(StoreError::NotFound("lead"))?;
+        let queue_names = self.queues(person.workspace_id).await?.into_iter().collect();
         Ok(LeadDetail {
             row: LeadRow {
                 id: row.id,
@@ -156,6 +161,7 @@ impl Store {
             fields: row.fields.0,
             score: row.score.map(|score| score.0),
             decision: row.decision.0,
+            queue_names,
             transcript: row.transcript.0,
             dialogue: row.title,
             release: row.number,

@@ -10,7 +10,7 @@ use lumbo_records::{
     AlsoGiven, CompanyPlan, ContactPlan, FieldChange, Filing, LeadPlan, OwnerPlan, RecordField, Said, Source, fold,
     plan_filing, said, typed_values, wants,
 };
-use lumbo_route::Decision;
+use lumbo_route::{Decision, RouteStep};
 use lumbo_value::field::Record;
 use sqlx::PgConnection;
 use sqlx::types::Json;
@@ -415,11 +415,9 @@ async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan,
                 sqlx::query_scalar!("select name from queues where workspace_id = $1 and id = $2", workspace, queue)
                     .fetch_one(&mut *db)
                     .await?;
-            decision.steps.push(pick.says(&name));
+            decision.steps.push(RouteStep::Picked { queue: name, pick: pick.clone() });
         }
-        _ => decision.steps.extend(
-            decision.queue.as_ref().map(|key| format!("there is no queue {key} in this workspace: nobody owns it")),
-        ),
+        _ => decision.steps.extend(decision.queue.clone().map(|queue| RouteStep::NoSuchQueue { queue })),
     }
     sqlx::query!(
         "update leads set queue_id = $3, owner_id = $4, decision = $5 where workspace_id = $1 and id = $2",

@@ -80,7 +80,7 @@ export function LeadDetail({
 
       <Heading>Why {row.mine ? "you" : (row.owner ?? "nobody yet")}</Heading>
       <ol className="text-sm">
-        {lead.decision.steps.map((step) => (
+        {lead.decision.map((step) => (
           <li key={step}>{step}</li>
         ))}
       </ol>

@@ -72,11 +72,11 @@ pub enum Refusal {
     /// Too many inputs.
     #[error("a conversation takes at most {INPUT_LIMIT} inputs")]
     TooMany,
-    /// A reply or id too long.
-    #[error(
-        "a reply has at most {REPLY_INPUT_LIMIT} bytes and an input’s id 1 to 64 letters, digits, dots, hyphens and \
-         underscores"
-    )]
+    /// An input's id that is none.
+    #[error("an input’s id has 1 to 64 letters, digits, dots, hyphens and underscores")]
+    Id,
+    /// A reply too long.
+    #[error("a reply has at most {REPLY_INPUT_LIMIT} bytes")]
     TooLong,
     /// Too little time has passed in silence.
     #[error("it has not been quiet for long enough")]
@@ -89,7 +89,7 @@ pub enum Refusal {
 /// A [`Refusal`]; the state is then unchanged.
 pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Result<Step, Refusal> {
     if !input.has_good_id() {
-        return Err(Refusal::TooLong);
+        return Err(Refusal::Id);
     }
     if let Some(index) = state.inputs.iter().rposition(|taken| taken.id == input.id) {
         let first = state.inputs[index].first;

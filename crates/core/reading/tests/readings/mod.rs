@@ -3,8 +3,8 @@
 #![allow(dead_code, reason = "each test file uses its part")]
 
 use jiff::civil::Date;
-use lumbo_dialogue::file::Field;
 use lumbo_reading::{ReadContext, Reading};
+use lumbo_value::Field;
 use serde_json::{Value as Json, json};
 
 /// Where, when and in which language a reply was written.

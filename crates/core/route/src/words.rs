@@ -1,0 +1,82 @@
+//! A decision in sentences, with names where it has keys.
+
+use super::{Decision, Pick, RouteStep};
+
+/// The steps of a decision as sentences. `name_of` gives a queue's name for its key; the key stands where it gives none.
+///
+/// ```
+/// use lumbo_route::{Decision, RouteStep, words};
+/// let otherwise = RouteStep::Otherwise { queue: Some("saltwick".into()) };
+/// let decision = Decision { queue: Some("saltwick".into()), steps: vec![otherwise] };
+/// assert_eq!(words::says(&decision, &|_| Some("Saltwick depot".into())), ["No rule holds: Saltwick depot"]);
+/// assert_eq!(words::says(&decision, &|_| None), ["No rule holds: saltwick"]);
+/// ```
+#[must_use]
+pub fn says(decision: &Decision, name_of: &dyn Fn(&str) -> Option<String>) -> Vec<String> {
+    decision.steps.iter().map(|step| step_says(step, name_of)).collect()
+}
+
+fn step_says(step: &RouteStep, name_of: &dyn Fn(&str) -> Option<String>) -> String {
+    let named = |key: &String| name_of(key).unwrap_or_else(|| key.clone());
+    match step {
+        RouteStep::Rule { condition, held: true, queue, .. } => format!("{condition}: {}", named(queue)),
+        RouteStep::Rule { condition, held: false, .. } => format!("{condition}: does not hold"),
+        RouteStep::Otherwise { queue: Some(queue) } => format!("No rule holds: {}", named(queue)),
+        RouteStep::Otherwise { queue: None } => "No rule holds, and no queue is named for that".to_owned(),
+        RouteStep::Picked { queue, pick } => pick_says(pick, queue),
+        RouteStep::NoSuchQueue { queue } => {
+            format!("There is no queue “{queue}” in this workspace any more: nobody has it")
+        }
+        RouteStep::Said(says) => says.clone(),
+    }
+}
+
+/// A pick as a sentence about its queue.
+#[must_use]
+pub fn pick_says(pick: &Pick, queue: &str) -> String {
+    match pick {
+        Pick::Always(name) => format!("{queue} always goes to {name}"),
+        Pick::OwnerAway => format!("{queue} has no owner at the moment: it waits in the queue"),
+        Pick::Nobody => format!("Nobody takes part in {queue}: it waits in the queue"),
+        Pick::First(name) => format!("{queue}: {name} is first in the rotation"),
+        Pick::After { name, before } => format!("{queue}: {name} is next in the rotation after {before}"),
+        Pick::Again(name) => format!("{queue}: {name} is next in the rotation again"),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_step_is_a_sentence_with_names_and_an_old_one_stays_as_it_was_said() {
+        let rule = |held| RouteStep::Rule {
+            rule: "r1".into(),
+            condition: "Pallets at least 200".into(),
+            held,
+            queue: "big".into(),
+        };
+        let kept: Decision = serde_json::from_value(serde_json::json!({"queue": "big", "steps": [
+            "Score at least 40: queue big",
+            {"rule": {"rule": "r1", "condition": "Pallets at least 200", "held": false, "queue": "big"}},
+            {"otherwise": {}},
+            {"picked": {"queue": "Big loads", "pick": {"after": {"name": "Ina", "before": "Udo"}}}},
+        ]}))
+        .unwrap();
+        let names = |key: &str| (key == "big").then(|| "Big loads".to_owned());
+        assert_eq!(
+            says(&kept, &names),
+            [
+                "Score at least 40: queue big",
+                "Pallets at least 200: does not hold",
+                "No rule holds, and no queue is named for that",
+                "Big loads: Ina is next in the rotation after Udo",
+            ]
+        );
+        let now = Decision { queue: None, steps: vec![rule(true), RouteStep::NoSuchQueue { queue: "big".into() }] };
+        assert_eq!(says(&now, &names)[0], "Pallets at least 200: Big loads");
+        let written = serde_json::to_value(&now).unwrap();
+        assert_eq!(serde_json::from_value::<Decision>(written).unwrap(), now);
+        assert_eq!(serde_json::to_value(&kept).unwrap()["steps"][0]["said"], "Score at least 40: queue big");
+    }
+}
