@@ -1,5 +1,5 @@
-//! JSON that is read to the letter: an object is written as an object. Serde's derived readers take a list for an object
-//! too, field by field in their order, which no document says and nobody means.
+//! JSON that is read to the letter: an object is written as an object. Serde's derived readers take a list for an
+//! object too, field by field in their order, which no document says and nobody means.
 
 use serde::de::{DeserializeOwned, DeserializeSeed, Deserializer, EnumAccess, Error, MapAccess, SeqAccess, Visitor};
 

@@ -263,7 +263,8 @@ impl Store {
     /// [`StoreError::NotFound`].
     pub async fn draft(&self, workspace: Uuid, dialogue: Uuid) -> Result<Draft, StoreError> {
         let row = sqlx::query!(
-            "select t.revision, t.changed_at as \"changed_at: SqlTimestamp\", p.name as \"changed_by?\", t.revision - t.released_revision as changes,
+            "select t.revision, t.changed_at as \"changed_at: SqlTimestamp\", p.name as \"changed_by?\",
+               t.revision - t.released_revision as changes,
                d.slug, r.number as \"on_air?\", (select max(number) from releases n where n.workspace_id =
                    t.workspace_id and n.dialogue_id = t.dialogue_id) as newest
              from drafts t join dialogues d on d.workspace_id = t.workspace_id and d.id = t.dialogue_id

@@ -179,8 +179,9 @@ impl Store {
             // All are open before the first request: a cold pool would make the first ones wait.
             .min_connections(connections)
             .acquire_timeout(WAIT_FOR_CONNECTION)
-            // A question to the database before every use would be one round trip in three of an answered turn. One that
-            // was used a moment ago is taken to be alive; where it is not, the request is answered with "try again".
+            // A question to the database before every use would be one round trip in three of an answered turn. One
+            // that was used a moment ago is taken to be alive; where it is not, the request is answered with "try
+            // again".
             .test_before_acquire(false)
             .before_acquire(|connection, used| {
                 Box::pin(async move {

@@ -1,5 +1,5 @@
-//! What is computed of a draft beside its editing. An edit is answered before any of this is known; it follows, revision
-//! by revision, and stops where a newer revision has overtaken it.
+//! What is computed of a draft beside its editing. An edit is answered before any of this is known; it follows,
+//! revision by revision, and stops where a newer revision has overtaken it.
 
 use std::collections::BTreeMap;
 
@@ -14,8 +14,8 @@ use lumbo_dialogue::turns::uses::{Arrival, arrivals};
 use lumbo_outline::marks::{ChangeMark, change_marks, measures};
 use lumbo_ways::ledger::{LedgerRow, ledger};
 
-/// Version of what is computed and how it is kept; one that was kept by another version is computed again. Raise it with
-/// every change of [`Analysis`] and of what a part of it says.
+/// Version of what is computed and how it is kept; one that was kept by another version is computed again. Raise it
+/// with every change of [`Analysis`] and of what a part of it says.
 pub const VERSION: i32 = 1;
 
 /// Everything that is computed of one state of a draft.

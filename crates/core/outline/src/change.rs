@@ -1,5 +1,5 @@
-//! What a change made different, for a screen that knows what stood there before: parts of the dialogue, and rows of the
-//! outline with their rails. Small for a small change, however large the dialogue is.
+//! What a change made different, for a screen that knows what stood there before: parts of the dialogue, and rows of
+//! the outline with their rails. Small for a small change, however large the dialogue is.
 
 use std::collections::{BTreeMap, HashMap};
 

@@ -12,7 +12,10 @@ use lumbo_value::Value;
 /// The pattern of the WHATWG HTML standard, "valid e-mail address" (the text of the pattern is from memory; its
 /// verdicts are tested against those of a browser, see `tests/outside_email.rs`). No crate follows this rule: those
 /// that parse addresses follow RFC 5322, which allows quoted local parts and comments that no mail form takes.
-const WHATWG: &str = r"^[a-zA-Z0-9.!#$%&'*+/=?^_`{|}~-]+@[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?(?:\.[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?)*$";
+const WHATWG: &str = concat!(
+    r"^[a-zA-Z0-9.!#$%&'*+/=?^_`{|}~-]+@",
+    r"[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?(?:\.[a-zA-Z0-9](?:[a-zA-Z0-9-]{0,61}[a-zA-Z0-9])?)*$",
+);
 
 /// Longest local part, octets: RFC 5321, 4.5.3.1.1.
 const LOCAL_LIMIT: usize = 64;
@@ -140,9 +143,13 @@ fn spoken(raw: &str) -> Option<(String, usize, usize)> {
     static PATTERN: OnceLock<Option<Regex>> = OnceLock::new();
     let pattern = PATTERN
         .get_or_init(|| {
-            Regex::new(
-                r"(?i)([a-z0-9_+-]+(?:(?:\.|[ \t]+(?:dot|underscore|dash|hyphen|plus)[ \t]+|\(dot\)|\[dot\])[a-z0-9_+-]+)*)(?:[ \t]+at[ \t]+|[ \t]*\(at\)[ \t]*|[ \t]*\[at\][ \t]*|[ \t]*@[ \t]*)([a-z0-9-]+(?:[ \t]*(?:\.|\bdot\b|\(dot\)|\[dot\])[ \t]*[a-z0-9-]+)+)",
-            )
+            Regex::new(concat!(
+                // The mailbox, the sign between, the domain.
+                r"(?i)([a-z0-9_+-]+",
+                r"(?:(?:\.|[ \t]+(?:dot|underscore|dash|hyphen|plus)[ \t]+|\(dot\)|\[dot\])[a-z0-9_+-]+)*)",
+                r"(?:[ \t]+at[ \t]+|[ \t]*\(at\)[ \t]*|[ \t]*\[at\][ \t]*|[ \t]*@[ \t]*)",
+                r"([a-z0-9-]+(?:[ \t]*(?:\.|\bdot\b|\(dot\)|\[dot\])[ \t]*[a-z0-9-]+)+)",
+            ))
             .ok()
         })
         .as_ref()?;

@@ -2,7 +2,8 @@
 
 use super::{Decision, Pick, RouteStep};
 
-/// The steps of a decision as sentences. `name_of` gives a queue's name for its key; the key stands where it gives none.
+/// The steps of a decision as sentences. `name_of` gives a queue's name for its key; the key stands where it gives
+/// none.
 ///
 /// ```
 /// use lumbo_route::{Decision, RouteStep, words};

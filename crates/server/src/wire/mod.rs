@@ -1,6 +1,6 @@
-//! What crosses between server and browser, one file per area. What the core says of a dialogue (a row, a finding, a score)
-//! crosses as it is: those types are the format. What the store keeps in tables has a type here, so that neither a column
-//! nor a name of the store can change what a browser reads.
+//! What crosses between server and browser, one file per area. What the core says of a dialogue (a row, a finding, a
+//! score) crosses as it is: those types are the format. What the store keeps in tables has a type here, so that neither
+//! a column nor a name of the store can change what a browser reads.
 
 pub(crate) mod dialogues;
 pub(crate) mod drafts;

@@ -299,9 +299,11 @@ async fn write_snapshot(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, l
          values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $19)
          on conflict (workspace_id, conversation_id) do update
            set name = excluded.name, email = excluded.email, phone = excluded.phone, company = excluded.company,
-           fields = excluded.fields, score = excluded.score, total = excluded.total, band = excluded.band, band_label = excluded.band_label,
+           fields = excluded.fields, score = excluded.score, total = excluded.total,
+            band = excluded.band, band_label = excluded.band_label,
             band_from = excluded.band_from,
-           band_rank = excluded.band_rank, transcript = excluded.transcript, wants = excluded.wants, filings = excluded.filings,
+           band_rank = excluded.band_rank, transcript = excluded.transcript, wants = excluded.wants,
+            filings = excluded.filings,
             changed_at = excluded.changed_at",
         of.spot.workspace,
         of.spot.conversation,

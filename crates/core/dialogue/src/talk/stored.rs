@@ -11,8 +11,8 @@ use serde_json::Value as Json;
 
 use super::{Event, State};
 
-/// The version that this code writes. Version 2 tells inputs that the prospect did not make (`unheard`); version 3 keeps
-/// the steps of routing as data, and reads those that were kept as sentences.
+/// The version that this code writes. Version 2 tells inputs that the prospect did not make (`unheard`); version 3
+/// keeps the steps of routing as data, and reads those that were kept as sentences.
 pub const EVENT_VERSION: u64 = 3;
 
 /// Why something kept cannot be read.

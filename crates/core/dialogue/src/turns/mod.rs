@@ -1,9 +1,9 @@
 //! Kinds of turn, a folder each: its part of the file and what the rest must know of it (`mod`), how it is made ready
 //! (`compile`), what it does when the conversation comes to it (`run`), and what becomes of a reply to it (`answer`).
 //!
-//! To add a kind: a folder whose type implements `OfKind`, its place in `each_kind!` and in [`Turn`], and, once it runs, a
-//! variant of [`crate::plan::Kind`] with its arm in `talk::step`. The compiler asks for whatever is missing. Then its
-//! refinement in `file/load`, its place in `demo/every-kind.json`, and an editor.
+//! To add a kind: a folder whose type implements `OfKind`, its place in `each_kind!` and in [`Turn`], and, once it
+//! runs, a variant of [`crate::plan::Kind`] with its arm in `talk::step`. The compiler asks for whatever is missing.
+//! Then its refinement in `file/load`, its place in `demo/every-kind.json`, and an editor.
 
 pub mod ask;
 pub mod ask_together;
