@@ -559,3 +559,28 @@ test("rows fold, a section folds, and every shortcut is on the sheet", async ({ 
     await expect(sheet.getByText(label)).toBeVisible();
   }
 });
+
+test("what the checks say follows an edit, and says so where it takes its time", async ({ page }) => {
+  await signIn(page, "edda");
+  await blank(page, "Checked late");
+  const foot = page.locator("footer");
+  await expect(foot.getByText("nothing found by the checks")).toBeVisible();
+  let go: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => {
+    go = resolve;
+  });
+  await page.route("**/draft/analysis", async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.keyboard.press("j");
+  await page.keyboard.press("a");
+  await page.keyboard.type("Which depot? Aldermoor / Saltwick [Depot]");
+  await page.keyboard.press("Enter");
+  await sees(page, "Which depot?");
+  await expect(foot.getByText("2 turns", { exact: true })).toBeVisible();
+  await expect(foot.getByText("checking your last change")).toBeVisible();
+  go();
+  await expect(foot.getByText("checking your last change")).toHaveCount(0);
+  await expect(foot.getByText("1 question at most")).toBeVisible();
+});

@@ -2572,8 +2572,11 @@ export interface components {
       };
       /** @description Who leads to which section. */
       arrivals: components["schemas"]["Arrival"][];
-      /** @description What the bottom line says. */
-      figures: components["schemas"]["Figures"];
+      /**
+       * Format: uint16
+       * @description Most questions on one conversation.
+       */
+      questions_most: number;
     };
     /** @description A row's mark: what became of it since the last release, with its old words. */
     ChangeMark: {
@@ -2613,24 +2616,6 @@ export interface components {
       from: string;
       /** @description The row in words. */
       says: string;
-    };
-    /** @description Live figures of a draft. */
-    Figures: {
-      /**
-       * Format: uint
-       * @description Turns.
-       */
-      turns: number;
-      /**
-       * Format: uint16
-       * @description Most questions on one conversation.
-       */
-      questions_most: number;
-      /**
-       * Format: uint
-       * @description Fields that the dialogue carries.
-       */
-      fields: number;
     };
     /** @description The field ledger. */
     LedgerView: {

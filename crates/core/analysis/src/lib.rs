@@ -16,7 +16,7 @@ use lumbo_ways::ledger::{LedgerRow, ledger};
 
 /// Version of what is computed and how it is kept; one that was kept by another version is computed again. Raise it
 /// with every change of [`Analysis`] and of what a part of it says.
-pub const VERSION: i32 = 1;
+pub const VERSION: i32 = 2;
 
 /// Everything that is computed of one state of a draft.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -31,21 +31,10 @@ pub struct Analysis {
     pub measures: BTreeMap<String, Measure>,
     /// Who leads to which section.
     pub arrivals: Vec<Arrival>,
-    /// What the bottom line says.
-    pub figures: Figures,
-    /// Where each field is captured and used.
-    pub ledger: Ledger,
-}
-
-/// Live figures of a draft.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
-pub struct Figures {
-    /// Turns.
-    pub turns: usize,
     /// Most questions on one conversation.
     pub questions_most: u16,
-    /// Fields that the dialogue carries.
-    pub fields: usize,
+    /// Where each field is captured and used.
+    pub ledger: Ledger,
 }
 
 /// The field ledger.
@@ -72,11 +61,7 @@ pub fn analyse(draft: &Dialogue, released: Option<&Dialogue>, overtaken: &dyn Fn
     let go_on = || (!overtaken()).then_some(());
     go_on()?;
     let (plan, faults) = Plan::new(draft);
-    let figures = Figures {
-        turns: plan.turns.len(),
-        questions_most: plan.ahead.first().copied().unwrap_or(0),
-        fields: draft.fields.len(),
-    };
+    let questions_most = plan.ahead.first().copied().unwrap_or(0);
     go_on()?;
     let findings = check_plan(draft, &plan, faults);
     go_on()?;
@@ -90,7 +75,7 @@ pub fn analyse(draft: &Dialogue, released: Option<&Dialogue>, overtaken: &dyn Fn
         marks,
         measures: measures(draft),
         arrivals: arrivals(draft),
-        figures,
+        questions_most,
         ledger: Ledger { rows, ways },
     })
 }
@@ -134,7 +119,7 @@ mod tests {
         let analysis = analyse(&demo(), None, &|| false).unwrap();
         let kept = serde_json::to_string(&analysis).unwrap();
         assert_eq!(serde_json::from_str::<Analysis>(&kept).unwrap(), analysis);
-        assert_eq!(analysis.figures.turns, Plan::new(&demo()).0.turns.len());
+        assert_eq!(analysis.questions_most, 10);
         assert_eq!(analysis.ledger.rows.len(), demo().fields.len());
     }
 

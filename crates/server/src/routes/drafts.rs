@@ -9,7 +9,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::header;
 use jiff::Timestamp;
-use lumbo_analysis::{Analysis, Figures};
+use lumbo_analysis::Analysis;
 use lumbo_checks::Finding;
 use lumbo_dialogue::file::{self, Dialogue};
 use lumbo_dialogue::turns::texts::Measure;
@@ -137,8 +137,8 @@ pub(crate) struct AnalysisView {
     measures: BTreeMap<String, Measure>,
     /// Who leads to which section.
     arrivals: Vec<Arrival>,
-    /// What the bottom line says.
-    figures: Figures,
+    /// Most questions on one conversation.
+    questions_most: u16,
 }
 
 pub(crate) async fn analysis(
@@ -148,8 +148,8 @@ pub(crate) async fn analysis(
 ) -> Result<Json<AnalysisView>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
     let analysis = analyses::of(&app, person.workspace_id, path.dialogue, &draft).await?;
-    let Analysis { findings, words, marks, measures, arrivals, figures, ledger: _ } = Analysis::clone(&analysis);
-    Ok(Json(AnalysisView { revision: draft.revision, findings, words, marks, measures, arrivals, figures }))
+    let Analysis { findings, words, marks, measures, arrivals, questions_most, ledger: _ } = Analysis::clone(&analysis);
+    Ok(Json(AnalysisView { revision: draft.revision, findings, words, marks, measures, arrivals, questions_most }))
 }
 
 /// Changes to make: edits, or one gesture.

@@ -48,7 +48,7 @@ const UNKNOWN: Analysed = {
   marks: {},
   measures: {},
   arrivals: [],
-  figures: { turns: 0, questions_most: 0, fields: 0 },
+  questions_most: 0,
   checked: "not yet",
 };
 /** Typing in one place within this time is one step. */

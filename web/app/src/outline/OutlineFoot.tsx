@@ -47,7 +47,7 @@ export function OutlineFoot({
             <b>{turns}</b> turn{turns === 1 ? "" : "s"}
           </span>
           <span>
-            <b>{draft.figures.questions_most}</b> question{draft.figures.questions_most === 1 ? "" : "s"} at most
+            <b>{draft.questions_most}</b> question{draft.questions_most === 1 ? "" : "s"} at most
           </span>
           <button type="button" className="hover:underline" onClick={onChecks}>
             {draft.checked === "not yet" ? (

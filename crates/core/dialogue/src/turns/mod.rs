@@ -5,6 +5,145 @@
 //! runs, a variant of [`crate::plan::Kind`] with its arm in `talk::step`. The compiler asks for whatever is missing.
 //! Then its refinement in `file/load`, its place in `demo/every-kind.json`, and an editor.
 
+// What many kinds answer alike. Each kind still says so itself, so that a new one cannot forget it.
+
+/// Has its id as such.
+macro_rules! id {
+    () => {
+        fn id(&self) -> &Id {
+            &self.id
+        }
+        fn id_mut(&mut self) -> &mut Id {
+            &mut self.id
+        }
+    };
+}
+
+/// Has its arms as such; what takes one of them is its own affair.
+macro_rules! arms {
+    () => {
+        fn arms(&self) -> &[Arm] {
+            &self.arms
+        }
+        fn arms_mut(&mut self) -> Option<&mut Vec<Arm>> {
+            Some(&mut self.arms)
+        }
+    };
+}
+
+/// Has no arms, so nothing takes one.
+macro_rules! no_arms {
+    () => {
+        fn arms(&self) -> &[Arm] {
+            &[]
+        }
+        fn arms_mut(&mut self) -> Option<&mut Vec<Arm>> {
+            None
+        }
+        fn takes(_when: &When) -> bool {
+            false
+        }
+    };
+}
+
+/// Leads to no section by itself.
+macro_rules! leads_nowhere {
+    () => {
+        fn leads_to(&self) -> Option<(&Id, Lead)> {
+            None
+        }
+        fn leads_to_mut(&mut self) -> Option<&mut Id> {
+            None
+        }
+    };
+}
+
+/// Does not end the conversation.
+macro_rules! ends_nothing {
+    () => {
+        fn ends_as(&self) -> Option<&Id> {
+            None
+        }
+        fn ends_as_mut(&mut self) -> Option<&mut Id> {
+            None
+        }
+    };
+}
+
+/// Asks for no field.
+macro_rules! asks_nothing {
+    () => {
+        fn asks_for(&self) -> Vec<&str> {
+            Vec::new()
+        }
+    };
+}
+
+/// Fills no field without asking.
+macro_rules! works_out_nothing {
+    () => {
+        fn fills(&self) -> Vec<&str> {
+            Vec::new()
+        }
+        fn formulas(&self) -> Vec<&str> {
+            Vec::new()
+        }
+    };
+}
+
+/// Shows no picture and no document.
+macro_rules! shows_nothing {
+    () => {
+        fn media(&self) -> Vec<&str> {
+            Vec::new()
+        }
+    };
+}
+
+/// Says its wording, and has no other text.
+macro_rules! says_its_wording {
+    () => {
+        fn texts(&mut self) -> Vec<&mut Text> {
+            wording_texts(&mut self.say).collect()
+        }
+        fn said(&self) -> Vec<&Text> {
+            std::iter::once(&self.say.text).chain(&self.say.or).collect()
+        }
+    };
+}
+
+/// Has no text.
+macro_rules! says_nothing {
+    () => {
+        fn texts(&mut self) -> Vec<&mut Text> {
+            Vec::new()
+        }
+        fn said(&self) -> Vec<&Text> {
+            Vec::new()
+        }
+    };
+}
+
+/// Is made ready in its file `compile`.
+macro_rules! can_run {
+    () => {
+        fn compile(&self, compiler: &mut Compiler<'_>, at: &str) -> Result<Kind, Wrong> {
+            compile::compile(self, compiler, at)
+        }
+        const RUNS: bool = true;
+    };
+}
+
+/// Cannot be run by this version yet.
+macro_rules! cannot_run {
+    () => {
+        fn compile(&self, _compiler: &mut Compiler<'_>, _at: &str) -> Result<Kind, Wrong> {
+            Err(cannot_run_yet(Self::LABEL))
+        }
+        const RUNS: bool = false;
+    };
+}
+
 pub mod ask;
 pub mod ask_together;
 pub mod bring_in_rep;
@@ -138,11 +277,6 @@ pub(crate) trait OfKind {
     fn said(&self) -> Vec<&Text>;
     /// Makes it ready.
     fn compile(&self, compiler: &mut Compiler<'_>, at: &str) -> Result<Kind, Wrong>;
-}
-
-/// What takes an arm of a kind that has no arms; the file cannot hold one.
-fn when_never(_when: &When) -> bool {
-    false
 }
 
 /// Tries of a question where its author says nothing.

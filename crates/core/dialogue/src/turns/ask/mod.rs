@@ -107,47 +107,24 @@ impl Ask {
 impl OfKind for Ask {
     const NAME: &'static str = "ask";
     const LABEL: &'static str = "Ask";
-    const RUNS: bool = true;
 
-    fn id(&self) -> &Id {
-        &self.id
-    }
-    fn id_mut(&mut self) -> &mut Id {
-        &mut self.id
-    }
-    fn arms(&self) -> &[Arm] {
-        &self.arms
-    }
-    fn arms_mut(&mut self) -> Option<&mut Vec<Arm>> {
-        Some(&mut self.arms)
-    }
+    id!();
+    arms!();
     fn takes(when: &When) -> bool {
         matches!(when, When::Options(_) | When::Holds(_) | When::Otherwise | When::WayOut)
     }
     fn asks_for(&self) -> Vec<&str> {
         vec![&self.field]
     }
-    fn fills(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn formulas(&self) -> Vec<&str> {
-        Vec::new()
-    }
+    works_out_nothing!();
     fn leads_to(&self) -> Option<(&Id, Lead)> {
         way_out_target(&self.way_out)
     }
     fn leads_to_mut(&mut self) -> Option<&mut Id> {
         way_out_target_mut(&mut self.way_out)
     }
-    fn ends_as(&self) -> Option<&Id> {
-        None
-    }
-    fn ends_as_mut(&mut self) -> Option<&mut Id> {
-        None
-    }
-    fn media(&self) -> Vec<&str> {
-        Vec::new()
-    }
+    ends_nothing!();
+    shows_nothing!();
     fn words(&self, dialogue: &Dialogue) -> String {
         let others: String = self.say.or.iter().map(|text| format!(" / {}", text_words(dialogue, text))).collect();
         format!("{}{others} [{}]", text_words(dialogue, &self.say.text), label(dialogue, &self.field))
@@ -165,7 +142,5 @@ impl OfKind for Ask {
     fn said(&self) -> Vec<&Text> {
         std::iter::once(&self.say.text).chain(&self.say.or).collect()
     }
-    fn compile(&self, compiler: &mut Compiler<'_>, at: &str) -> Result<Kind, Wrong> {
-        compile::compile(self, compiler, at)
-    }
+    can_run!();
 }

@@ -7,7 +7,7 @@ mod run;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::{Lead, OfKind, three, way_out_target, way_out_target_mut, when_never};
+use super::{Lead, OfKind, three, way_out_target, way_out_target_mut};
 use crate::file::{Arm, Dialogue, WayOut, When, Wording};
 use crate::plan::Kind;
 use crate::plan::compile::{Compiler, Wrong};
@@ -53,47 +53,21 @@ pub struct FormField {
 impl OfKind for AskTogether {
     const NAME: &'static str = "ask_together";
     const LABEL: &'static str = "Ask together";
-    const RUNS: bool = true;
 
-    fn id(&self) -> &Id {
-        &self.id
-    }
-    fn id_mut(&mut self) -> &mut Id {
-        &mut self.id
-    }
-    fn arms(&self) -> &[Arm] {
-        &[]
-    }
-    fn arms_mut(&mut self) -> Option<&mut Vec<Arm>> {
-        None
-    }
-    fn takes(when: &When) -> bool {
-        when_never(when)
-    }
+    id!();
+    no_arms!();
     fn asks_for(&self) -> Vec<&str> {
         self.fields.iter().map(|field| field.field.as_str()).collect()
     }
-    fn fills(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn formulas(&self) -> Vec<&str> {
-        Vec::new()
-    }
+    works_out_nothing!();
     fn leads_to(&self) -> Option<(&Id, Lead)> {
         way_out_target(&self.way_out)
     }
     fn leads_to_mut(&mut self) -> Option<&mut Id> {
         way_out_target_mut(&mut self.way_out)
     }
-    fn ends_as(&self) -> Option<&Id> {
-        None
-    }
-    fn ends_as_mut(&mut self) -> Option<&mut Id> {
-        None
-    }
-    fn media(&self) -> Vec<&str> {
-        Vec::new()
-    }
+    ends_nothing!();
+    shows_nothing!();
     fn words(&self, dialogue: &Dialogue) -> String {
         let keys: Vec<&str> = self.asks_for();
         format!("{} [{}]", text_words(dialogue, &self.say.text), labels(dialogue, &keys))
@@ -109,7 +83,5 @@ impl OfKind for AskTogether {
     fn said(&self) -> Vec<&Text> {
         std::iter::once(&self.say.text).chain(&self.say.or).collect()
     }
-    fn compile(&self, compiler: &mut Compiler<'_>, at: &str) -> Result<Kind, Wrong> {
-        compile::compile(self, compiler, at)
-    }
+    can_run!();
 }

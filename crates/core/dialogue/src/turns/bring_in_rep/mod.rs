@@ -29,57 +29,20 @@ pub struct BringInRep {
 impl OfKind for BringInRep {
     const NAME: &'static str = "bring_in_rep";
     const LABEL: &'static str = "Bring in a rep";
-    const RUNS: bool = false;
 
-    fn id(&self) -> &Id {
-        &self.id
-    }
-    fn id_mut(&mut self) -> &mut Id {
-        &mut self.id
-    }
-    fn arms(&self) -> &[Arm] {
-        &self.arms
-    }
-    fn arms_mut(&mut self) -> Option<&mut Vec<Arm>> {
-        Some(&mut self.arms)
-    }
+    id!();
+    arms!();
     fn takes(when: &When) -> bool {
         matches!(when, When::Joined | When::NoAnswer)
     }
-    fn asks_for(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn fills(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn formulas(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn leads_to(&self) -> Option<(&Id, Lead)> {
-        None
-    }
-    fn leads_to_mut(&mut self) -> Option<&mut Id> {
-        None
-    }
-    fn ends_as(&self) -> Option<&Id> {
-        None
-    }
-    fn ends_as_mut(&mut self) -> Option<&mut Id> {
-        None
-    }
-    fn media(&self) -> Vec<&str> {
-        Vec::new()
-    }
+    asks_nothing!();
+    works_out_nothing!();
+    leads_nowhere!();
+    ends_nothing!();
+    shows_nothing!();
     fn words(&self, dialogue: &Dialogue) -> String {
         text_words(dialogue, &self.say.text)
     }
-    fn texts(&mut self) -> Vec<&mut Text> {
-        wording_texts(&mut self.say).collect()
-    }
-    fn said(&self) -> Vec<&Text> {
-        std::iter::once(&self.say.text).chain(&self.say.or).collect()
-    }
-    fn compile(&self, _compiler: &mut Compiler<'_>, _at: &str) -> Result<Kind, Wrong> {
-        Err(cannot_run_yet(Self::LABEL))
-    }
+    says_its_wording!();
+    cannot_run!();
 }

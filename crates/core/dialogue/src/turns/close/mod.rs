@@ -6,7 +6,7 @@ mod run;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::{Lead, OfKind, when_never};
+use super::{Lead, OfKind};
 use crate::file::{Arm, Dialogue, Link, When, Wording};
 use crate::plan::Kind;
 use crate::plan::compile::{Compiler, Wrong};
@@ -36,47 +36,19 @@ pub struct Close {
 impl OfKind for Close {
     const NAME: &'static str = "close";
     const LABEL: &'static str = "Close";
-    const RUNS: bool = true;
 
-    fn id(&self) -> &Id {
-        &self.id
-    }
-    fn id_mut(&mut self) -> &mut Id {
-        &mut self.id
-    }
-    fn arms(&self) -> &[Arm] {
-        &[]
-    }
-    fn arms_mut(&mut self) -> Option<&mut Vec<Arm>> {
-        None
-    }
-    fn takes(when: &When) -> bool {
-        when_never(when)
-    }
-    fn asks_for(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn fills(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn formulas(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn leads_to(&self) -> Option<(&Id, Lead)> {
-        None
-    }
-    fn leads_to_mut(&mut self) -> Option<&mut Id> {
-        None
-    }
+    id!();
+    no_arms!();
+    asks_nothing!();
+    works_out_nothing!();
+    leads_nowhere!();
     fn ends_as(&self) -> Option<&Id> {
         Some(&self.outcome)
     }
     fn ends_as_mut(&mut self) -> Option<&mut Id> {
         Some(&mut self.outcome)
     }
-    fn media(&self) -> Vec<&str> {
-        Vec::new()
-    }
+    shows_nothing!();
     fn words(&self, dialogue: &Dialogue) -> String {
         let say = self.say.as_ref().map(|say| text_words(dialogue, &say.text)).unwrap_or_default();
         let link = self.link.as_ref();
@@ -92,7 +64,5 @@ impl OfKind for Close {
     fn said(&self) -> Vec<&Text> {
         self.say.iter().flat_map(|say| std::iter::once(&say.text).chain(&say.or)).collect()
     }
-    fn compile(&self, compiler: &mut Compiler<'_>, at: &str) -> Result<Kind, Wrong> {
-        compile::compile(self, compiler, at)
-    }
+    can_run!();
 }

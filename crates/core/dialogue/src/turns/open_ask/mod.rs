@@ -7,7 +7,7 @@ mod run;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::{Lead, OfKind, when_never};
+use super::{Lead, OfKind};
 use crate::file::{Arm, Dialogue, When, Wording};
 use crate::plan::Kind;
 use crate::plan::compile::{Compiler, Wrong};
@@ -47,58 +47,20 @@ pub enum AskMissing {
 impl OfKind for OpenAsk {
     const NAME: &'static str = "open_ask";
     const LABEL: &'static str = "Open ask";
-    const RUNS: bool = true;
 
-    fn id(&self) -> &Id {
-        &self.id
-    }
-    fn id_mut(&mut self) -> &mut Id {
-        &mut self.id
-    }
-    fn arms(&self) -> &[Arm] {
-        &[]
-    }
-    fn arms_mut(&mut self) -> Option<&mut Vec<Arm>> {
-        None
-    }
-    fn takes(when: &When) -> bool {
-        when_never(when)
-    }
+    id!();
+    no_arms!();
     fn asks_for(&self) -> Vec<&str> {
         self.fields.iter().map(String::as_str).collect()
     }
-    fn fills(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn formulas(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn leads_to(&self) -> Option<(&Id, Lead)> {
-        None
-    }
-    fn leads_to_mut(&mut self) -> Option<&mut Id> {
-        None
-    }
-    fn ends_as(&self) -> Option<&Id> {
-        None
-    }
-    fn ends_as_mut(&mut self) -> Option<&mut Id> {
-        None
-    }
-    fn media(&self) -> Vec<&str> {
-        Vec::new()
-    }
+    works_out_nothing!();
+    leads_nowhere!();
+    ends_nothing!();
+    shows_nothing!();
     fn words(&self, dialogue: &Dialogue) -> String {
         let keys: Vec<&str> = self.asks_for();
         format!("{} [{}]", text_words(dialogue, &self.say.text), labels(dialogue, &keys))
     }
-    fn texts(&mut self) -> Vec<&mut Text> {
-        wording_texts(&mut self.say).collect()
-    }
-    fn said(&self) -> Vec<&Text> {
-        std::iter::once(&self.say.text).chain(&self.say.or).collect()
-    }
-    fn compile(&self, compiler: &mut Compiler<'_>, at: &str) -> Result<Kind, Wrong> {
-        compile::compile(self, compiler, at)
-    }
+    says_its_wording!();
+    can_run!();
 }

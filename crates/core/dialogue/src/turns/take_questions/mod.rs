@@ -3,7 +3,7 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::{Lead, OfKind, when_never};
+use super::{Lead, OfKind};
 use crate::file::{Arm, Dialogue, When, Wording};
 use crate::plan::Kind;
 use crate::plan::compile::{Compiler, Wrong, cannot_run_yet};
@@ -28,47 +28,14 @@ pub struct TakeQuestions {
 impl OfKind for TakeQuestions {
     const NAME: &'static str = "take_questions";
     const LABEL: &'static str = "Take questions";
-    const RUNS: bool = false;
 
-    fn id(&self) -> &Id {
-        &self.id
-    }
-    fn id_mut(&mut self) -> &mut Id {
-        &mut self.id
-    }
-    fn arms(&self) -> &[Arm] {
-        &[]
-    }
-    fn arms_mut(&mut self) -> Option<&mut Vec<Arm>> {
-        None
-    }
-    fn takes(when: &When) -> bool {
-        when_never(when)
-    }
-    fn asks_for(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn fills(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn formulas(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn leads_to(&self) -> Option<(&Id, Lead)> {
-        None
-    }
-    fn leads_to_mut(&mut self) -> Option<&mut Id> {
-        None
-    }
-    fn ends_as(&self) -> Option<&Id> {
-        None
-    }
-    fn ends_as_mut(&mut self) -> Option<&mut Id> {
-        None
-    }
-    fn media(&self) -> Vec<&str> {
-        Vec::new()
-    }
+    id!();
+    no_arms!();
+    asks_nothing!();
+    works_out_nothing!();
+    leads_nowhere!();
+    ends_nothing!();
+    shows_nothing!();
     fn words(&self, dialogue: &Dialogue) -> String {
         text_words(dialogue, &self.say.text)
     }
@@ -78,7 +45,5 @@ impl OfKind for TakeQuestions {
     fn said(&self) -> Vec<&Text> {
         std::iter::once(&self.say.text).chain(&self.say.or).collect()
     }
-    fn compile(&self, _compiler: &mut Compiler<'_>, _at: &str) -> Result<Kind, Wrong> {
-        Err(cannot_run_yet(Self::LABEL))
-    }
+    cannot_run!();
 }

@@ -6,7 +6,7 @@ mod run;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::{Lead, OfKind, when_never};
+use super::{Lead, OfKind};
 use crate::file::{Arm, Dialogue, Part, When};
 use crate::plan::Kind;
 use crate::plan::compile::{Compiler, Wrong};
@@ -29,44 +29,13 @@ pub struct Tell {
 impl OfKind for Tell {
     const NAME: &'static str = "tell";
     const LABEL: &'static str = "Tell";
-    const RUNS: bool = true;
 
-    fn id(&self) -> &Id {
-        &self.id
-    }
-    fn id_mut(&mut self) -> &mut Id {
-        &mut self.id
-    }
-    fn arms(&self) -> &[Arm] {
-        &[]
-    }
-    fn arms_mut(&mut self) -> Option<&mut Vec<Arm>> {
-        None
-    }
-    fn takes(when: &When) -> bool {
-        when_never(when)
-    }
-    fn asks_for(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn fills(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn formulas(&self) -> Vec<&str> {
-        Vec::new()
-    }
-    fn leads_to(&self) -> Option<(&Id, Lead)> {
-        None
-    }
-    fn leads_to_mut(&mut self) -> Option<&mut Id> {
-        None
-    }
-    fn ends_as(&self) -> Option<&Id> {
-        None
-    }
-    fn ends_as_mut(&mut self) -> Option<&mut Id> {
-        None
-    }
+    id!();
+    no_arms!();
+    asks_nothing!();
+    works_out_nothing!();
+    leads_nowhere!();
+    ends_nothing!();
     fn media(&self) -> Vec<&str> {
         media_of(&self.say)
     }
@@ -79,7 +48,5 @@ impl OfKind for Tell {
     fn said(&self) -> Vec<&Text> {
         parts_said(&self.say)
     }
-    fn compile(&self, compiler: &mut Compiler<'_>, at: &str) -> Result<Kind, Wrong> {
-        compile::compile(self, compiler, at)
-    }
+    can_run!();
 }
