@@ -37,7 +37,7 @@ impl<T: DeserializeOwned, S: Send + Sync> FromRequest<S> for Body<T> {
             _ => Problem::bad("The request broke off before its end. Send it again."),
         })?;
         let read = strict::from_slice(&text);
-        read.map(Self).map_err(|error| Problem::bad(format!("The request could not be read: {error}")))
+        read.map(Self).map_err(|error| Problem::bad(format!("The request could not be read: {error}.")))
     }
 }
 
@@ -81,7 +81,7 @@ impl<T: DeserializeOwned, S: Send + Sync> FromRequestParts<S> for Query<T> {
     async fn from_request_parts(parts: &mut Parts, state: &S) -> Result<Self, Problem> {
         match axum::extract::Query::<T>::from_request_parts(parts, state).await {
             Ok(axum::extract::Query(query)) => Ok(Self(query)),
-            Err(error) => Err(Problem::bad(format!("The address could not be read: {}", error.body_text()))),
+            Err(error) => Err(Problem::bad(format!("The address could not be read: {}.", error.body_text()))),
         }
     }
 }
