@@ -1010,6 +1010,12 @@ export interface components {
           op: "set_brief";
         }
       | {
+          /** @description Each as `check key at place`. */
+          accepted: string[];
+          /** @constant */
+          op: "set_accepted";
+        }
+      | {
           /** @description The outcomes. */
           outcomes: components["schemas"]["Outcome"][];
           /** @constant */
@@ -2110,9 +2116,24 @@ export interface components {
       says: string;
       /** @description How to mend it. */
       mend?: string | null;
+      /** @description A conversation that shows it, held with the engine. */
+      way?: components["schemas"]["Witness"] | null;
     };
     /** @description How bad a finding is. */
     Severity: "error" | "warning" | "hint";
+    /** @description The replies of a conversation, as a rehearsal takes them, with what is known before it. */
+    Witness: {
+      /** @description What the site knows before the first question, by field key. */
+      known?: {
+        [key: string]: string;
+      };
+      /** @description What is known without asking, such as the device. */
+      around?: {
+        [key: string]: string;
+      };
+      /** @description One reply a line. */
+      replies: string[];
+    };
     /** @description A line of the list of dialogues. */
     DialogueRow: {
       /** @description Its title. */
@@ -2572,11 +2593,10 @@ export interface components {
       };
       /** @description Who leads to which section. */
       arrivals: components["schemas"]["Arrival"][];
-      /**
-       * Format: uint16
-       * @description Most questions on one conversation.
-       */
-      questions_most: number;
+      /** @description Fewest and most questions on one conversation; absent where none ends. */
+      questions?: components["schemas"]["Questions"] | null;
+      /** @description What can happen to a conversation from its beginning. */
+      reach: components["schemas"]["Happens"];
     };
     /** @description A row's mark: what became of it since the last release, with its old words. */
     ChangeMark: {
@@ -2617,15 +2637,71 @@ export interface components {
       /** @description The row in words. */
       says: string;
     };
+    /** @description Fewest and most questions. */
+    Questions: {
+      /**
+       * Format: uint32
+       * @description Fewest.
+       */
+      least: number;
+      /**
+       * Format: uint32
+       * @description Most; absent where a circle has no end of its own.
+       */
+      most?: number | null;
+    };
+    /** @description What can happen to a conversation from its beginning. */
+    Happens: {
+      /** @description Points by the default scorecard at the end. */
+      score?: components["schemas"]["Span"] | null;
+      /** @description Outcomes that can come. */
+      outcomes: components["schemas"]["Row2"][];
+      /** @description Bands that can come. */
+      bands: components["schemas"]["Row2"][];
+      /** @description Queues that can come. */
+      queues: components["schemas"]["Row2"][];
+      /** @description Turns whose answer changes nothing that is decided, shown, computed or needed, by id. */
+      changes_nothing: string[];
+      /** @description What was not followed in full. */
+      over: components["schemas"]["Over"][];
+    };
+    /** @description Lowest and highest points. */
+    Span: {
+      /**
+       * Format: int64
+       * @description Lowest; absent where there is no end.
+       */
+      low?: number | null;
+      /**
+       * Format: int64
+       * @description Highest; absent where there is no end.
+       */
+      high?: number | null;
+      /** @description True where conversations that the engine held reach both ends. */
+      exact: boolean;
+    };
+    /** @description One outcome, band or queue. */
+    Row2: {
+      /** @description Its id or key. */
+      key: string;
+      /** @description Questions on a conversation that comes to it. */
+      questions?: components["schemas"]["Questions"] | null;
+      /** @description Points: at the end for outcomes, at the filing for bands and queues. */
+      score?: components["schemas"]["Span"] | null;
+      /** @description A conversation that comes to it, held with the engine. */
+      witness?: components["schemas"]["Witness"] | null;
+    };
+    /** @description What was not followed in full. */
+    Over: {
+      /** @description A field's key, or a turn's id. */
+      at: string;
+      /** @description Why, in words. */
+      why: string;
+    };
     /** @description The field ledger. */
     LedgerView: {
       /** @description A row for each field. */
       rows: components["schemas"]["LedgerRow"][];
-      /**
-       * Format: double
-       * @description Ways through the outline's structure; absent where there are too many to count.
-       */
-      ways?: number | null;
       /** @description Conversations of the last 30 days that filled each field, by the field's id. */
       filled: {
         [key: string]: number;
@@ -2648,14 +2724,15 @@ export interface components {
       label: string;
       /** @description A lead must carry it. */
       needed: boolean;
-      /**
-       * Format: double
-       * @description Share of the ways that capture it, 0 to 1; absent where there are too many ways to count.
-       */
-      share?: number | null;
+      /** @description On which ways it is captured; absent where too much can happen to tell. */
+      captured?: components["schemas"]["Captured"] | null;
+      /** @description A lead must carry it, alone or as one of several, and may be filed without. */
+      may_lack: boolean;
       /** @description Every place that captures or reads it. */
       uses: components["schemas"]["Use"][];
     };
+    /** @description On which of the ways that come to a lead, or to an end where none is filed, a field is asked for or worked out. */
+    Captured: "every" | "some" | "none";
     /** @description One place that uses a field. */
     Use: {
       /** @description How. */
@@ -2833,6 +2910,8 @@ export interface components {
        * @description See `least`.
        */
       most: number;
+      /** @description What the score can still come to; absent after the end and without a scorecard. */
+      still?: components["schemas"]["StillView"] | null;
       /** @description Why the last input was not taken, where it was not; the rehearsal is as it was before it. */
       refused?: string | null;
       /** @description Assumed answers that could not be read, by the field's key, with why. */
@@ -2992,6 +3071,25 @@ export interface components {
        * @description Its threshold.
        */
       from?: number | null;
+    };
+    /** @description What the score of a rehearsal can still come to. */
+    StillView: {
+      /**
+       * Format: int64
+       * @description Lowest points at the end; absent where there is no end.
+       */
+      low?: number | null;
+      /**
+       * Format: int64
+       * @description Highest points at the end.
+       */
+      high?: number | null;
+      /** @description Names of the bands that a filing can still give, lowest first; “Ruled out” where that is possible. */
+      bands: string[];
+      /** @description True where one band is left. */
+      settled: boolean;
+      /** @description False where too much can happen to follow all of it; the ends are then wider than they need be. */
+      in_full: boolean;
     };
     /** @description What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come. */
     ProspectView: {
@@ -3328,6 +3426,8 @@ export interface components {
       says: string;
       /** @description How to mend it. */
       mend?: string | null;
+      /** @description A conversation that shows it, held with the engine. */
+      way?: components["schemas"]["Witness"] | null;
     };
     /** @description A catalogue to take in. */
     Import: {

@@ -77,7 +77,7 @@ async fn compute(
     let body = Arc::clone(&draft.body);
     let work = move || {
         let is_overtaken = || newest.load(Ordering::Relaxed) > state.revision;
-        analyse(&body, released.as_ref().map(|plan| &plan.file), &is_overtaken).map(Arc::new)
+        analyse(&body, released.as_ref().map(|plan| &plan.file), jiff::Timestamp::now(), &is_overtaken).map(Arc::new)
     };
     let analysis = app.busy.work(work).await?.ok_or_else(overtaken)?;
     app.store.keep_analysis(workspace, dialogue, state, &analysis).await?;

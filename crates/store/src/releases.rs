@@ -60,12 +60,10 @@ fn unknown_queues(body: &Dialogue, known: &[String]) -> Vec<Finding> {
         .chain(body.routing.otherwise.iter().map(|queue| (queue, queue)));
     named
         .filter(|(_, queue)| !known.contains(queue))
-        .map(|(id, queue)| Finding {
-            key: "target".into(),
-            severity: Severity::Error,
-            at: format!("routing/{id}"),
-            says: format!("there is no queue “{queue}” in this workspace"),
-            mend: Some("Name one that exists, or have an administrator make it.".into()),
+        .map(|(id, queue)| {
+            let says = format!("there is no queue “{queue}” in this workspace");
+            Finding::new("target", Severity::Error, format!("routing/{id}"), says)
+                .mend("Name one that exists, or have an administrator make it.")
         })
         .collect()
 }
@@ -75,15 +73,10 @@ fn unknown_media(named: &[String], known: &[String]) -> Vec<Finding> {
     named
         .iter()
         .filter(|hash| !known.contains(hash))
-        .map(|hash| Finding {
-            key: "media".into(),
-            severity: Severity::Error,
-            at: "media".into(),
-            says: format!(
-                "a picture or document is not in this workspace ({}…)",
-                hash.chars().take(12).collect::<String>()
-            ),
-            mend: Some("Add it again where it is shown.".into()),
+        .map(|hash| {
+            let begins: String = hash.chars().take(12).collect();
+            let says = format!("a picture or document is not in this workspace ({begins}…)");
+            Finding::new("media", Severity::Error, "media", says).mend("Add it again where it is shown.")
         })
         .collect()
 }

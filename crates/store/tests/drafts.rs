@@ -180,7 +180,7 @@ async fn what_was_computed_of_a_draft_is_kept_for_its_newest_state_only() {
     let (home, store) = (&fixture.home, &fixture.store);
     let state = |revision, release| DraftState { revision, release };
     let body = store.draft(home.workspace, home.dialogue).await.unwrap().body;
-    let made = Arc::new(analyse(&body, None, &|| false).unwrap());
+    let made = Arc::new(analyse(&body, None, jiff::Timestamp::UNIX_EPOCH, &|| false).unwrap());
     let kept = async |of| store.analysis(home.workspace, home.dialogue, of).await.unwrap();
     let keep = async |of| store.keep_analysis(home.workspace, home.dialogue, of, &made).await.unwrap();
     assert_eq!(kept(state(5, 1)).await, None);

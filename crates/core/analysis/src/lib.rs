@@ -3,6 +3,7 @@
 
 use std::collections::BTreeMap;
 
+use jiff::Timestamp;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -13,10 +14,11 @@ use lumbo_dialogue::turns::texts::Measure;
 use lumbo_dialogue::turns::uses::{Arrival, arrivals};
 use lumbo_outline::marks::{ChangeMark, change_marks, measures};
 use lumbo_ways::ledger::{LedgerRow, ledger};
+use lumbo_ways::reach::{Over, Questions, Row, Span, reach};
 
 /// Version of what is computed and how it is kept; one that was kept by another version is computed again. Raise it
 /// with every change of [`Analysis`] and of what a part of it says.
-pub const VERSION: i32 = 2;
+pub const VERSION: i32 = 3;
 
 /// Everything that is computed of one state of a draft.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -31,19 +33,29 @@ pub struct Analysis {
     pub measures: BTreeMap<String, Measure>,
     /// Who leads to which section.
     pub arrivals: Vec<Arrival>,
-    /// Most questions on one conversation.
-    pub questions_most: u16,
-    /// Where each field is captured and used.
-    pub ledger: Ledger,
+    /// Fewest and most questions on one conversation; absent where none ends.
+    pub questions: Option<Questions>,
+    /// What can happen: outcomes, bands, queues, points, and what was not followed in full.
+    pub reach: Happens,
+    /// Where each field is captured and used, a row for each.
+    pub ledger: Vec<LedgerRow>,
 }
 
-/// The field ledger.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
-pub struct Ledger {
-    /// A row for each field.
-    pub rows: Vec<LedgerRow>,
-    /// Ways through the outline's structure; absent where there are too many to count.
-    pub ways: Option<f64>,
+/// What can happen to a conversation from its beginning.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct Happens {
+    /// Points by the default scorecard at the end.
+    pub score: Option<Span>,
+    /// Outcomes that can come.
+    pub outcomes: Vec<Row>,
+    /// Bands that can come.
+    pub bands: Vec<Row>,
+    /// Queues that can come.
+    pub queues: Vec<Row>,
+    /// Turns whose answer changes nothing that is decided, shown, computed or needed, by id.
+    pub changes_nothing: Vec<String>,
+    /// What was not followed in full.
+    pub over: Vec<Over>,
 }
 
 /// Computes everything of a draft, compared with its newest release; nothing where it was overtaken meanwhile.
@@ -52,22 +64,28 @@ pub struct Ledger {
 /// use lumbo_analysis::analyse;
 /// use lumbo_dialogue::file::load;
 /// let demo = load(include_str!("../../../../demo/storage-enquiry.json")).unwrap();
-/// let analysis = analyse(&demo, Some(&demo), &|| false).unwrap();
+/// let now = "2026-11-23T09:00:00Z".parse().unwrap();
+/// let analysis = analyse(&demo, Some(&demo), now, &|| false).unwrap();
 /// assert!(analysis.marks.is_empty());
-/// assert_eq!(analyse(&demo, None, &|| true), None);
+/// assert_eq!(analyse(&demo, None, now, &|| true), None);
 /// ```
 #[must_use]
-pub fn analyse(draft: &Dialogue, released: Option<&Dialogue>, overtaken: &dyn Fn() -> bool) -> Option<Analysis> {
+pub fn analyse(
+    draft: &Dialogue,
+    released: Option<&Dialogue>,
+    now: Timestamp,
+    overtaken: &dyn Fn() -> bool,
+) -> Option<Analysis> {
     let go_on = || (!overtaken()).then_some(());
     go_on()?;
     let (plan, faults) = Plan::new(draft);
-    let questions_most = plan.ahead.first().copied().unwrap_or(0);
     go_on()?;
-    let findings = check_plan(draft, &plan, faults);
+    let reach = reach(&plan, now, overtaken)?;
+    let findings = check_plan(draft, &plan, faults, Some(&reach));
     go_on()?;
     let marks = released.map(|released| change_marks(released, draft)).unwrap_or_default();
     go_on()?;
-    let (rows, ways) = ledger(draft, &plan);
+    let ledger = ledger(draft, &reach);
     go_on()?;
     Some(Analysis {
         findings,
@@ -75,8 +93,16 @@ pub fn analyse(draft: &Dialogue, released: Option<&Dialogue>, overtaken: &dyn Fn
         marks,
         measures: measures(draft),
         arrivals: arrivals(draft),
-        questions_most,
-        ledger: Ledger { rows, ways },
+        questions: reach.questions,
+        reach: Happens {
+            score: reach.score,
+            outcomes: reach.outcomes,
+            bands: reach.bands,
+            queues: reach.queues,
+            changes_nothing: reach.changes_nothing,
+            over: reach.over,
+        },
+        ledger,
     })
 }
 
@@ -110,17 +136,21 @@ mod tests {
 
     use super::*;
 
+    fn now() -> Timestamp {
+        "2026-11-23T09:00:00Z".parse().unwrap()
+    }
+
     fn demo() -> Dialogue {
         lumbo_dialogue::file::load(include_str!("../../../../demo/storage-enquiry.json")).unwrap()
     }
 
     #[test]
     fn it_is_read_back_as_it_was_kept() {
-        let analysis = analyse(&demo(), None, &|| false).unwrap();
+        let analysis = analyse(&demo(), None, now(), &|| false).unwrap();
         let kept = serde_json::to_string(&analysis).unwrap();
         assert_eq!(serde_json::from_str::<Analysis>(&kept).unwrap(), analysis);
-        assert_eq!(analysis.questions_most, 10);
-        assert_eq!(analysis.ledger.rows.len(), demo().fields.len());
+        assert_eq!(analysis.questions, Some(Questions { least: 1, most: Some(10) }));
+        assert_eq!(analysis.ledger.len(), demo().fields.len());
     }
 
     #[test]
@@ -131,7 +161,7 @@ mod tests {
                 left.set(left.get() - 1);
                 left.get() < 0
             };
-            assert_eq!(analyse(&demo(), None, &overtaken), None, "after {looks} looks");
+            assert_eq!(analyse(&demo(), None, now(), &overtaken), None, "after {looks} looks");
         }
     }
 
@@ -140,7 +170,7 @@ mod tests {
         let released = demo();
         let mut draft = released.clone();
         draft.sections[1].title = "Goods".into();
-        let analysis = analyse(&draft, Some(&released), &|| false).unwrap();
+        let analysis = analyse(&draft, Some(&released), now(), &|| false).unwrap();
         assert_eq!(analysis.marks.keys().collect::<Vec<_>>(), [&format!("section:{}", draft.sections[1].id)]);
         assert!(analysis.words.values().any(|words| words.contains("at least")), "{:?}", analysis.words);
     }

@@ -114,13 +114,8 @@ pub fn consequences(dialogue: &Dialogue, field: &Field) -> Option<Consequences> 
     let used = uses(dialogue, &old.key);
     let mut changed = dialogue.clone();
     if let Err(error) = apply(&mut changed, Edit::PutField { field: field.clone() }) {
-        let finding = Finding {
-            key: "id".into(),
-            severity: lumbo_checks::Severity::Error,
-            at: format!("fields/{}", field.id),
-            says: error.to_string(),
-            mend: None,
-        };
+        let at = format!("fields/{}", field.id);
+        let finding = Finding::new("id", lumbo_checks::Severity::Error, at, error.to_string());
         return Some(Consequences { uses: used, breaks: vec![Broken { place: "Fields".into(), finding }], mends: 0 });
     }
     let (before, after) = (check(dialogue), check(&changed));

@@ -4,11 +4,10 @@ use std::collections::BTreeSet;
 
 use super::{Finding, Severity};
 use lumbo_dialogue::file::Part;
-use lumbo_dialogue::file::{Dialogue, FieldType, Turn, When};
+use lumbo_dialogue::file::{Dialogue, Turn, When};
 use lumbo_dialogue::turns::texts::longest;
 
 pub(super) fn check(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
-    contact_first(dialogue, findings);
     options_without_arm(dialogue, findings);
     needed_fields(dialogue, findings);
     long_texts(dialogue, findings);
@@ -39,37 +38,6 @@ fn pictures_without_words(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
             );
         }
     });
-}
-
-/// A contact question up front loses people.
-fn contact_first(dialogue: &Dialogue, findings: &mut Vec<Finding>) {
-    let mut first = None;
-    dialogue.each_turn(&mut |section, _, turn| {
-        if let (None, Some(key)) = (&first, turn.asks_for().first()) {
-            first = Some((format!("{}/{}", section.id, turn.id()), (*key).to_owned()));
-        }
-    });
-    let Some((at, key)) = first else { return };
-    let contact = dialogue
-        .fields
-        .iter()
-        .find(|field| field.key == key)
-        .filter(|field| matches!(field.kind, FieldType::Email | FieldType::Phone | FieldType::PersonName));
-    if let Some(field) = contact {
-        findings.push(
-            Finding::new(
-                "contact_first",
-                Severity::Warning,
-                at,
-                format!(
-                    "the first question asks for {}; people leave when they are asked who they are before \
-                    anything else",
-                    field.label.to_lowercase()
-                ),
-            )
-            .mend("Begin with one easy question about what they need."),
-        );
-    }
 }
 
 /// Options without an arm where others have one.

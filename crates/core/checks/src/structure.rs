@@ -44,7 +44,7 @@ pub(super) fn named_cards(dialogue: &Dialogue, plan: &Plan, findings: &mut Vec<F
             }
         }
     }
-    plan.routes.each_rule(|id, condition| look(&format!("routing/{id}"), condition));
+    plan.routes.each_rule(|id, condition, _| look(&format!("routing/{id}"), condition));
 }
 
 pub(super) fn check(dialogue: &Dialogue, findings: &mut Vec<Finding>) {

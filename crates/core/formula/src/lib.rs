@@ -205,6 +205,36 @@ impl Formula {
         &self.reads
     }
 
+    /// True where values that are all there may still give nothing: a division by what may be zero, a power, a table
+    /// that may lack the row, a date outside the calendar. Overflow and mixed currencies aside.
+    ///
+    /// ```
+    /// use lumbo_formula::{compile, Names};
+    /// let fails = |text| compile(text, Names { fields: &[], tables: &[] }).unwrap().can_fail();
+    /// assert_eq!([fails("8 / 2"), fails("8 / (1 - 1)"), fails("2 ^ 3")], [false, true, true]);
+    /// ```
+    #[must_use]
+    pub fn can_fail(&self) -> bool {
+        self.root.can_fail()
+    }
+
+    /// Keys of the fields whose value, not only whether it is there, decides which operands are needed.
+    ///
+    /// ```
+    /// use lumbo_formula::{compile, Names};
+    /// use lumbo_value::{Field, FieldType};
+    /// let field = |key: &str| Field::plain(key.into(), key.into(), key.into(), FieldType::YesNo);
+    /// let fields = [field("one"), field("two")];
+    /// let formula = compile("IF(one, two, TRUE)", Names { fields: &fields, tables: &[] }).unwrap();
+    /// assert_eq!(formula.deciders(), ["one"]);
+    /// ```
+    #[must_use]
+    pub fn deciders(&self) -> Vec<String> {
+        let mut names = Vec::new();
+        self.root.each_decider(&mut |name| names.push(name.to_owned()));
+        names
+    }
+
     /// Evaluates it: a value, or nothing where something it needs is missing.
     ///
     /// # Errors

@@ -43,6 +43,47 @@ impl Node {
         }
     }
 
+    /// True where a value that is there may still give none: a division by what may be zero, a power, a table without
+    /// the row, a date outside the calendar. Numbers too large and mixed currencies aside.
+    pub(super) fn can_fail(&self) -> bool {
+        let certain = |node: &Node| matches!(&node.kind, Kind::Number(number) if !number.is_zero());
+        match &self.kind {
+            Kind::Number(_) | Kind::Text(_) | Kind::YesNo(_) | Kind::Name(_) => false,
+            Kind::Negate(inner) | Kind::Percent(inner) => inner.can_fail(),
+            Kind::Binary(mark, left, right) => {
+                *mark == "^" || *mark == "/" && !certain(right) || left.can_fail() || right.can_fail()
+            }
+            Kind::Call(name, arguments) => {
+                let itself = match name.as_str() {
+                    "LOOKUP" | "DATE" => true,
+                    "MOD" => !arguments.get(1).is_some_and(certain),
+                    _ => false,
+                };
+                itself || arguments.iter().any(Node::can_fail)
+            }
+        }
+    }
+
+    /// Calls `visit` for every name whose value, not only whether it is there, decides which parts are worked out.
+    pub(super) fn each_decider(&self, visit: &mut impl FnMut(&str)) {
+        match &self.kind {
+            Kind::Number(_) | Kind::Text(_) | Kind::YesNo(_) | Kind::Name(_) => {}
+            Kind::Negate(inner) | Kind::Percent(inner) => inner.each_decider(visit),
+            Kind::Binary(_, left, right) => {
+                left.each_decider(visit);
+                right.each_decider(visit);
+            }
+            Kind::Call(name, arguments) => {
+                match name.as_str() {
+                    "IF" => arguments.iter().take(1).for_each(|test| test.each_name(visit)),
+                    "SWITCH" | "AND" | "OR" => arguments.iter().for_each(|argument| argument.each_name(visit)),
+                    _ => {}
+                }
+                arguments.iter().for_each(|argument| argument.each_decider(visit));
+            }
+        }
+    }
+
     pub(super) fn uses_table(&self, key: &str) -> bool {
         match &self.kind {
             Kind::Negate(inner) | Kind::Percent(inner) => inner.uses_table(key),

@@ -145,6 +145,11 @@ pub enum Edit {
         /// The brief.
         brief: Brief,
     },
+    /// Changes which findings the author accepts.
+    SetAccepted {
+        /// Each as `check key at place`.
+        accepted: Vec<String>,
+    },
     /// Changes the outcomes.
     SetOutcomes {
         /// The outcomes.
@@ -389,6 +394,9 @@ pub fn apply(dialogue: &mut Dialogue, edit: Edit) -> Result<Edit, EditError> {
             Ok(Edit::SetOpening { opening: std::mem::replace(&mut dialogue.opening, opening) })
         }
         Edit::SetBrief { brief } => Ok(Edit::SetBrief { brief: std::mem::replace(&mut dialogue.brief, brief) }),
+        Edit::SetAccepted { accepted } => {
+            Ok(Edit::SetAccepted { accepted: std::mem::replace(&mut dialogue.accepted, accepted) })
+        }
         Edit::SetOutcomes { outcomes } => {
             Ok(Edit::SetOutcomes { outcomes: std::mem::replace(&mut dialogue.outcomes, outcomes) })
         }
@@ -455,6 +463,7 @@ pub fn touches(edit: &Edit) -> Vec<String> {
         Edit::SetTitle { .. } => vec!["title".into()],
         Edit::SetOpening { .. } => vec!["opening".into()],
         Edit::SetBrief { .. } => vec!["brief".into()],
+        Edit::SetAccepted { .. } => vec!["accepted".into()],
         Edit::SetOutcomes { .. } => vec!["outcomes".into()],
         Edit::SetScorecards { .. } => vec!["scoring".into()],
         Edit::SetRouting { .. } => vec!["routing".into()],

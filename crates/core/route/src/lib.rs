@@ -119,9 +119,15 @@ impl Rules {
         (Self { rules, otherwise: routing.otherwise.clone() }, faults)
     }
 
-    /// Looks at the condition of every rule, with the rule's id.
-    pub fn each_rule<'a>(&'a self, mut look: impl FnMut(&'a str, &'a condition::Ready)) {
-        self.rules.iter().for_each(|(id, condition, ..)| look(id, condition));
+    /// Looks at every rule in order: its id, its condition, its queue's key.
+    pub fn each_rule<'a>(&'a self, mut look: impl FnMut(&'a str, &'a condition::Ready, &'a str)) {
+        self.rules.iter().for_each(|(id, condition, queue, _)| look(id, condition, queue));
+    }
+
+    /// Key of the queue where no rule holds.
+    #[must_use]
+    pub fn otherwise(&self) -> Option<&str> {
+        self.otherwise.as_deref()
     }
 
     /// Finds the queue.

@@ -4,7 +4,7 @@ use std::fmt::Write;
 use std::path::PathBuf;
 
 use anyhow::Context;
-use lumbo_checks::{Finding, Severity, check};
+use lumbo_checks::{Finding, Severity, check_fully};
 use serde_json::json;
 
 use crate::{Done, commands::print, input};
@@ -28,7 +28,7 @@ pub fn run(options: &Options) -> Done {
     if !dialogue.rehearsals.is_empty() || !dialogue.promises.is_empty() {
         eprintln!("note: saved rehearsals and promises are run by a later version");
     }
-    let findings = check(&dialogue);
+    let findings = check_fully(&dialogue, jiff::Timestamp::now());
     if let Some(path) = &options.junit {
         std::fs::write(path, junit(&dialogue.title, &findings))
             .with_context(|| format!("{} cannot be written", path.display()))?;
@@ -40,6 +40,9 @@ pub fn run(options: &Options) -> Done {
             println!("{}: {}: {} [{}]", severity(finding.severity), finding.at, finding.says, finding.key);
             if let Some(mend) = &finding.mend {
                 println!("    {mend}");
+            }
+            if let Some(way) = &finding.way {
+                println!("    shown by: {}", way.replies.join(" / "));
             }
         }
         println!("{} finding{} in {}", findings.len(), if findings.len() == 1 { "" } else { "s" }, dialogue.title);

@@ -9,7 +9,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::header;
 use jiff::Timestamp;
-use lumbo_analysis::Analysis;
+use lumbo_analysis::{Analysis, Happens};
 use lumbo_checks::Finding;
 use lumbo_dialogue::file::{self, Dialogue};
 use lumbo_dialogue::turns::texts::Measure;
@@ -22,6 +22,7 @@ use lumbo_outline::search::{Found, Search, find};
 use lumbo_outline::{Edit, Gesture, Row, rows};
 use lumbo_store::{Change, Draft};
 use lumbo_ways::ledger::LedgerRow;
+use lumbo_ways::reach::Questions;
 use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -137,8 +138,10 @@ pub(crate) struct AnalysisView {
     measures: BTreeMap<String, Measure>,
     /// Who leads to which section.
     arrivals: Vec<Arrival>,
-    /// Most questions on one conversation.
-    questions_most: u16,
+    /// Fewest and most questions on one conversation; absent where none ends.
+    questions: Option<Questions>,
+    /// What can happen to a conversation from its beginning.
+    reach: Happens,
 }
 
 pub(crate) async fn analysis(
@@ -148,8 +151,10 @@ pub(crate) async fn analysis(
 ) -> Result<Json<AnalysisView>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
     let analysis = analyses::of(&app, person.workspace_id, path.dialogue, &draft).await?;
-    let Analysis { findings, words, marks, measures, arrivals, questions_most, ledger: _ } = Analysis::clone(&analysis);
-    Ok(Json(AnalysisView { revision: draft.revision, findings, words, marks, measures, arrivals, questions_most }))
+    let Analysis { findings, words, marks, measures, arrivals, questions, reach, ledger: _ } =
+        Analysis::clone(&analysis);
+    let revision = draft.revision;
+    Ok(Json(AnalysisView { revision, findings, words, marks, measures, arrivals, questions, reach }))
 }
 
 /// Changes to make: edits, or one gesture.
@@ -241,8 +246,6 @@ pub(crate) async fn find_words(
 pub(crate) struct LedgerView {
     /// A row for each field.
     rows: Vec<LedgerRow>,
-    /// Ways through the outline's structure; absent where there are too many to count.
-    ways: Option<f64>,
     /// Conversations of the last 30 days that filled each field, by the field's id.
     filled: BTreeMap<String, i64>,
     /// Conversations of the last 30 days.
@@ -258,8 +261,7 @@ pub(crate) async fn field_ledger(
     let counts = app.store.field_counts(person.workspace_id, path.dialogue).await?;
     let analysis = analyses::of(&app, person.workspace_id, path.dialogue, &draft).await?;
     Ok(Json(LedgerView {
-        rows: analysis.ledger.rows.clone(),
-        ways: analysis.ledger.ways,
+        rows: analysis.ledger.clone(),
         filled: counts.fields.into_iter().map(|count| (count.field, count.filled)).collect(),
         conversations: counts.conversations,
     }))

@@ -19,6 +19,7 @@ use lumbo_formula::{Names, compile};
 use lumbo_reading::domains::DomainLists;
 use lumbo_reading::{ReadContext, Reader, ReaderSpec, Reading};
 use lumbo_value::Value;
+use lumbo_ways::reach::{Still, still};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -96,6 +97,8 @@ pub(crate) struct Rehearsal {
     least: i64,
     /// See `least`.
     most: i64,
+    /// What the score can still come to; absent after the end and without a scorecard.
+    still: Option<StillView>,
     /// Why the last input was not taken, where it was not; the rehearsal is as it was before it.
     refused: Option<String>,
     /// Assumed answers that could not be read, by the field's key, with why.
@@ -111,6 +114,35 @@ pub(crate) struct BandMark {
     label: String,
     /// Its threshold.
     from: Option<i64>,
+}
+
+/// What the score of a rehearsal can still come to.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct StillView {
+    /// Lowest points at the end; absent where there is no end.
+    low: Option<i64>,
+    /// Highest points at the end.
+    high: Option<i64>,
+    /// Names of the bands that a filing can still give, lowest first; “Ruled out” where that is possible.
+    bands: Vec<String>,
+    /// True where one band is left.
+    settled: bool,
+    /// False where too much can happen to follow all of it; the ends are then wider than they need be.
+    in_full: bool,
+}
+
+impl StillView {
+    fn of(still: Still, dialogue: &Dialogue) -> Self {
+        let label = |id: &String| {
+            let bands = dialogue.scorecards.iter().flat_map(|card| &card.bands);
+            bands
+                .into_iter()
+                .find(|band| band.id == *id)
+                .map_or_else(|| "Ruled out".to_owned(), |band| band.label.clone())
+        };
+        let bands = still.bands.iter().map(label).collect();
+        Self { low: still.low, high: still.high, bands, settled: still.settled, in_full: still.in_full }
+    }
 }
 
 /// A rehearsal that was run.
@@ -211,10 +243,13 @@ pub(crate) async fn rehearse(
     let now = app.store.now();
     let (dialogue, ran) = app
         .busy
-        .work(move || (run(&draft.body, &body, &domains, now), draft.body))
-        .await
-        .map(|(ran, dialogue)| (dialogue, ran))?;
-    let Run { plan, events, state, refused, unread, .. } = ran?;
+        .work(move || {
+            let ran = run(&draft.body, &body, &domains, now);
+            let still = ran.as_ref().ok().and_then(|ran| still(&ran.plan, &ran.state, ran.now));
+            (draft.body, ran.map(|ran| (ran, still)))
+        })
+        .await?;
+    let (Run { plan, events, state, refused, unread, .. }, still) = ran?;
     let card = dialogue.default_card();
     let (least, most) = card.map_or((0, 0), lumbo_dialogue::score::bounds);
     let mut passed: Vec<String> = Vec::new();
@@ -238,6 +273,7 @@ pub(crate) async fn rehearse(
             .unwrap_or_default(),
         least,
         most,
+        still: still.map(|still| StillView::of(still, &dialogue)),
         refused,
         unread,
         page,

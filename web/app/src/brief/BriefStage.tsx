@@ -13,6 +13,8 @@ import { typeLabels } from "../outline/names";
 
 type Brief = NonNullable<Schemas["Dialogue"]["brief"]>;
 
+const capturedWords = { every: "every way", some: "some ways", none: "no way" };
+
 /** What a dialogue is for, and the ledger of its fields. */
 export function BriefStage() {
   const { draft, dialogue, change, release, undo, redo } = useShownDraft();
@@ -134,10 +136,10 @@ export function BriefStage() {
         </div>
         <h2 className="mt-7 font-serif text-lg font-semibold">Field ledger</h2>
         <p className="mb-2 text-sm text-soft">
-          Where each field is captured, and what reads it. Ways are counted over the outline’s structure; what its
-          conditions rule out is counted too.
+          Where each field is captured, and what reads it. Only ways that conversations can take are counted: those that
+          come to a lead, or to an end where no lead is filed.
         </p>
-        {!data && !error && <p className="text-soft">Counting the ways</p>}
+        {!data && !error && <p className="text-soft">Looking at what can happen</p>}
         {data?.rows.length === 0 && (
           <p>No field yet. They are made while writing an ask, or taken from the catalogue.</p>
         )}
@@ -147,7 +149,7 @@ export function BriefStage() {
               <tr className="border-b border-line text-left text-xs text-soft [&_th]:pr-4 [&_th]:pb-1.5 [&_th]:font-normal">
                 <th>Field</th>
                 <th>Captured by</th>
-                <th className="text-right">On ways</th>
+                <th>Captured on</th>
                 <th>Read by</th>
                 <th className="text-right">Filled, 30 days</th>
               </tr>
@@ -181,8 +183,7 @@ export function BriefStage() {
           <b>{fields.length}</b> fields
         </span>
         <span>
-          <b>{data?.ways === null || data?.ways === undefined ? "very many" : data.ways.toLocaleString("en-GB")}</b>{" "}
-          ways by structure
+          <b>{draft.reach.outcomes.length}</b> outcome{draft.reach.outcomes.length === 1 ? "" : "s"} possible
         </span>
         <span>
           <b>{data?.conversations ?? 0}</b> conversations in 30 days
@@ -227,12 +228,15 @@ function LedgerLine({
           ))
         )}
       </td>
-      <td className="text-right figures">
-        {row.share === null || row.share === undefined ? (
-          <span className="text-soft">not counted</span>
+      <td>
+        {row.captured ? (
+          <span className={row.needed && row.captured !== "every" ? "text-amber" : ""}>
+            {capturedWords[row.captured]}
+          </span>
         ) : (
-          <span className={row.needed && row.share < 1 ? "text-amber" : ""}>{share(row.share)}</span>
+          <span className="text-soft">too many to tell</span>
         )}
+        {row.may_lack && <span className="block text-xs text-amber">a lead may lack it</span>}
       </td>
       <td className="max-w-72">
         {unread ? (
@@ -247,10 +251,4 @@ function LedgerLine({
       </td>
     </tr>
   );
-}
-
-/** A share in whole percent; never 0 % or 100 % where it is not. */
-function share(value: number): string {
-  if (value === 0 || value === 1) return `${value * 100}%`;
-  return `${Math.min(99, Math.max(1, Math.round(value * 100)))}%`;
 }

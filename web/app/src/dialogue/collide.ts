@@ -37,6 +37,8 @@ export function overwrites(edit: Edit): string[] {
       return ["opening"];
     case "set_brief":
       return ["brief"];
+    case "set_accepted":
+      return ["accepted"];
     case "set_outcomes":
       return ["outcomes"];
     case "set_scorecards":

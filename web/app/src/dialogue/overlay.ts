@@ -31,6 +31,7 @@ export function overlay(dialogue: Dialogue, edits: Edit[]): Dialogue {
     if (edit.op === "set_title") out = { ...out, title: edit.title };
     if (edit.op === "set_opening") out = { ...out, opening: edit.opening };
     if (edit.op === "set_brief") out = { ...out, brief: edit.brief };
+    if (edit.op === "set_accepted") out = { ...out, accepted: edit.accepted };
     if (edit.op === "set_tables") out = { ...out, tables: edit.tables };
     if (edit.op === "set_any_time") out = { ...out, side_talk: edit.side_talk, offers: edit.offers };
     if (edit.op === "set_settings") out = { ...out, settings: edit.settings };

@@ -48,7 +48,8 @@ const UNKNOWN: Analysed = {
   marks: {},
   measures: {},
   arrivals: [],
-  questions_most: 0,
+  questions: null,
+  reach: { score: null, outcomes: [], bands: [], queues: [], changes_nothing: [], over: [] },
   checked: "not yet",
 };
 /** Typing in one place within this time is one step. */

@@ -1,6 +1,7 @@
 import { Tabs } from "radix-ui";
 import { useState } from "react";
 
+import type { Schemas } from "../../../api";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { Checks } from "./Checks";
 import { Comments } from "./Comments";
@@ -20,6 +21,7 @@ export function Dock({
   uses,
   openComments,
   onGoTo,
+  onWay,
 }: {
   tab: DockTab;
   onTab: (tab: DockTab) => void;
@@ -27,6 +29,7 @@ export function Dock({
   uses: string | null;
   openComments: number;
   onGoTo: (row: string) => void;
+  onWay: (way: Schemas["Witness"]) => void;
 }) {
   const { draft } = useShownDraft();
   const [field, setField] = useState<{ asked: string | null; shown: string | null }>({ asked: null, shown: null });
@@ -56,7 +59,7 @@ export function Dock({
           <Rehearse onGoTo={onGoTo} />
         </Tabs.Content>
         <Tabs.Content value="checks" className={page}>
-          <Checks onGoTo={onGoTo} />
+          <Checks onGoTo={onGoTo} onWay={onWay} />
         </Tabs.Content>
         <Tabs.Content value="uses" className={page}>
           <Uses field={field.shown} onField={(shown) => setField({ asked: uses, shown })} onGoTo={onGoTo} />

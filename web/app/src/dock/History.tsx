@@ -24,6 +24,7 @@ const verbs: Record<Schemas["Edit"]["op"], string> = {
   set_title: "changed the title",
   set_opening: "changed the opening",
   set_brief: "changed the brief",
+  set_accepted: "accepted findings",
   set_outcomes: "changed the outcomes",
   set_scorecards: "changed the scoring",
   set_routing: "changed the routing",

@@ -229,9 +229,24 @@ function RehearsedLine({
   );
 }
 
+type Still = NonNullable<Answer["still"]>;
+
+/** What the points can still come to. */
+function endWords({ low, high, in_full }: Still): string {
+  if (low === null || low === undefined || high === null || high === undefined) return "no end in sight";
+  const ends = low === high ? `${low} at the end` : `${low} to ${high} at the end`;
+  return in_full ? ends : `at the widest ${ends}`;
+}
+
+/** The bands that are still open. */
+function bandWords({ bands, settled }: Still): string {
+  if (bands.length === 0) return "no lead comes of it";
+  return settled ? `${bands[0]} for certain` : `${bands.join(", ")} still open`;
+}
+
 /** Points so far on the scale that the scorecard can give, with the bands' thresholds. */
 function Scale({ rehearsal: answer }: { rehearsal: Answer }) {
-  const { points, least, most, bands } = answer;
+  const { points, least, most, bands, still } = answer;
   if (most === least) return <p className="text-xs text-soft">No scorecard yet, so no points.</p>;
   const at = (value: number) => `${((Math.min(Math.max(value, least), most) - least) / (most - least)) * 100}%`;
   const marks = bands.filter((band) => band.from !== null && band.from !== undefined);
@@ -239,13 +254,15 @@ function Scale({ rehearsal: answer }: { rehearsal: Answer }) {
     <div>
       <p className="flex justify-between text-sm">
         <span>
-          <b className="font-semibold">{points}</b> points so far
+          <b className="font-semibold">{points}</b> points{still ? " so far" : ""}
         </span>
-        <span className="text-soft">{marks.map((band) => `${band.label} ${band.from}`).join(" · ")}</span>
+        <span className="text-soft">
+          {still ? endWords(still) : marks.map((band) => `${band.label} ${band.from}`).join(" · ")}
+        </span>
       </p>
       <svg
         role="img"
-        aria-label={`${points} points on a scale from ${least} to ${most}`}
+        aria-label={`${points} points on a scale from ${least} to ${most}${still ? `, ${endWords(still)}` : ""}`}
         className="mt-1.5 block h-4 w-full overflow-visible"
       >
         <rect width="100%" y="4" height="8" rx="1" fill="var(--line)" />
@@ -257,10 +274,26 @@ function Scale({ rehearsal: answer }: { rehearsal: Answer }) {
           style={{ width: `calc(${at(Math.max(points, 0))} - ${at(Math.min(points, 0))})` }}
           fill={points < 0 ? "var(--clay)" : "var(--spruce)"}
         />
+        {still && (
+          <rect
+            x={at(still.low ?? least)}
+            y="13"
+            height="3"
+            rx="1"
+            style={{ width: `calc(${at(still.high ?? most)} - ${at(still.low ?? least)})` }}
+            fill="var(--indigo)"
+          />
+        )}
         {marks.map((band) => (
           <rect key={band.label} x={at(band.from ?? 0)} y="1" width="2" height="14" fill="var(--ink)" />
         ))}
       </svg>
+      {still && (
+        <p className="mt-1 flex justify-between gap-3 text-xs text-soft">
+          <span>{bandWords(still)}</span>
+          <span className="shrink-0">{marks.map((band) => `${band.label} ${band.from}`).join(" · ")}</span>
+        </p>
+      )}
     </div>
   );
 }

@@ -40,6 +40,7 @@ export const commands = [
   { id: "fold-all", label: "Fold or unfold all sections", keys: "Shift F", where: "outline" },
   { id: "next-change", label: "Next change since the release", keys: "N", where: "outline" },
   { id: "next-check", label: "Next finding", keys: "P", where: "outline" },
+  { id: "rehearse-finding", label: "Rehearse what its finding says", keys: "W", where: "outline" },
   { id: "comment", label: "Comment on the row", keys: "M", where: "outline" },
   { id: "rehearse", label: "Rehearse from the start", keys: "R", where: "outline" },
   { id: "rehearse-here", label: "Rehearse from here", keys: "Shift R", where: "outline" },

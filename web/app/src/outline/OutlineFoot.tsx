@@ -47,7 +47,7 @@ export function OutlineFoot({
             <b>{turns}</b> turn{turns === 1 ? "" : "s"}
           </span>
           <span>
-            <b>{draft.questions_most}</b> question{draft.questions_most === 1 ? "" : "s"} at most
+            <b>{questionWords(draft.questions)}</b> questions
           </span>
           <button type="button" className="hover:underline" onClick={onChecks}>
             {draft.checked === "not yet" ? (
@@ -78,6 +78,14 @@ export function OutlineFoot({
       <span>J K move · Enter open · A add · ? all</span>
     </BottomLine>
   );
+}
+
+/** Fewest and most questions on a conversation. */
+function questionWords(questions: Schemas["Questions"] | null | undefined): string {
+  if (!questions) return "0";
+  const { least, most } = questions;
+  if (most === null || most === undefined) return `${least} or more`;
+  return least === most ? `${most}` : `${least} to ${most}`;
 }
 
 function saved(saving: string, at: string): string {

@@ -206,11 +206,17 @@ export function OutlineRow(props: Props) {
             >
               {finding.says}
               {finding.mend && <span className="text-soft"> {finding.mend}</span>}
+              {finding.way && picked && <span className="text-soft"> W rehearses it.</span>}
             </p>
           ))}
         </div>
         <span className="pointer-events-none relative ml-3 flex shrink-0 items-baseline gap-2 text-xs text-soft">
           {mark && mark.change !== "same" && <span>{changeWords[mark.change]}</span>}
+          {turn && draft.reach.changes_nothing.includes(turn.id) && (
+            <span title="No band, queue, outcome, arm, text or formula depends on its answer from here on">
+              decides nothing
+            </span>
+          )}
           <CommentCount rowKey={key} />
           {props.others.map((name) => (
             <span key={name} className="rounded-sm bg-indigo-wash px-1.5 text-indigo">

@@ -7,7 +7,7 @@ import type { Made } from "../dialogue/useDraft";
 import { usePresence } from "../dialogue/usePresence";
 import { Dock } from "../dock/Dock";
 import type { DockTab } from "../dock/Dock";
-import { rehearsal, rehearse, setRehearsal } from "../dock/rehearsal";
+import { rehearsal, rehearse, rehearseWay, setRehearsal } from "../dock/rehearsal";
 import { useCommands } from "../frame/useCommands";
 import { loadEditors } from "../text/TextBox";
 import { FindReplace } from "./FindReplace";
@@ -216,6 +216,11 @@ export function OutlineStage() {
   };
   const asked =
     row?.kind === "turn" ? found.turns.get(row.id) : row?.kind === "arm" ? found.arms.get(row.id)?.turn : undefined;
+  const wayHere = row
+    ? draft.findings.find(
+        (one) => one.way && one.at.split("/").at(-1) === (row.kind === "section" ? row.section : row.id),
+      )?.way
+    : undefined;
   const askedField =
     asked?.kind === "ask" ? asked.field : asked?.kind === "work_out" ? asked.fills[0]?.field : undefined;
   const leads = useMemo(() => leadsTo(draft, row), [draft, row]);
@@ -275,6 +280,7 @@ export function OutlineStage() {
             const at = new Set(draft.findings.map((one) => one.at.split("/").at(-1)));
             stepTo((key) => at.has(key.split(":")[1]));
           },
+          ...(wayHere ? { "rehearse-finding": () => showWay(wayHere) } : {}),
           ...(row && row.kind !== "then" ? { comment: () => setCommenting(picked) } : {}),
           ...(row?.kind === "turn"
             ? {
@@ -317,6 +323,11 @@ export function OutlineStage() {
     releases: () => void navigate({ to: "/dialogues/$dialogue/releases", params: { dialogue: id } }),
     release,
   });
+
+  const showWay = useCallback((way: Schemas["Witness"]) => {
+    setDock("rehearse");
+    rehearseWay(way);
+  }, []);
 
   const rehearseFrom = useCallback((turn: string) => {
     setDock("rehearse");
@@ -447,7 +458,14 @@ export function OutlineStage() {
         ) : (
           <AnyTime panel={panel} onGoTo={goTo} />
         )}
-        <Dock tab={dock} onTab={setDock} uses={uses} openComments={presence?.open_comments ?? 0} onGoTo={goToPlace} />
+        <Dock
+          tab={dock}
+          onTab={setDock}
+          uses={uses}
+          openComments={presence?.open_comments ?? 0}
+          onGoTo={goToPlace}
+          onWay={showWay}
+        />
       </div>
       <OutlineFoot
         picked={more.size > 1 ? selection.length : 0}

@@ -30,10 +30,14 @@ pub struct Card {
     reads: Vec<String>,
 }
 
+/// How a criterion gives points, made ready.
 #[derive(Debug, Clone)]
-enum ReadyCriterion {
+pub enum ReadyCriterion {
+    /// Points where a condition holds.
     When(condition::Ready, Points),
+    /// A field by key, and the rows of its table.
     Table(String, Vec<(condition::Ready, Points)>),
+    /// A formula that gives points.
     Formula(Formula),
     /// Could not be read; a check says why.
     Broken,
@@ -184,6 +188,24 @@ impl Card {
         (card, faults)
     }
 
+    /// Its criteria made ready, dimension by dimension in the order of the file.
+    #[must_use]
+    pub fn criteria(&self) -> &[Vec<ReadyCriterion>] {
+        &self.dimensions
+    }
+
+    /// Its must-haves made ready, in the order of the file.
+    #[must_use]
+    pub fn must_haves(&self) -> &[condition::Ready] {
+        &self.must_haves
+    }
+
+    /// Its rule-outs made ready, in the order of the file.
+    #[must_use]
+    pub fn rule_outs(&self) -> &[condition::Ready] {
+        &self.rule_outs
+    }
+
     /// True where the total can depend on a field; an answer to any other leaves it as it is.
     #[must_use]
     pub fn reads(&self, key: &str) -> bool {
@@ -283,8 +305,9 @@ impl Card {
         }
     }
 
-    /// The highest band whose threshold the total reaches: bands are half-open from their threshold up.
-    fn band_index(&self, total: Points) -> usize {
+    /// Place of the highest band whose threshold the total reaches: bands are half-open from their threshold up.
+    #[must_use]
+    pub fn band_index(&self, total: Points) -> usize {
         self.file.bands.iter().rposition(|band| band.from.is_none_or(|from| total >= from)).unwrap_or(0)
     }
 }

@@ -108,6 +108,12 @@ pub enum Event {
         seed: u64,
         /// What was known without asking.
         context: Context,
+        /// Points by the default scorecard before anything was said: a criterion may hold because nothing is known.
+        #[serde(default, skip_serializing_if = "is_zero")]
+        points: i64,
+        /// The same by the other scorecards, where they give any.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        others: Vec<CardPoints>,
     },
     /// A section was entered.
     Entered {
@@ -444,4 +450,8 @@ impl Event {
             | Self::FellBack { .. } => None,
         }
     }
+}
+
+fn is_zero(points: &i64) -> bool {
+    *points == 0
 }

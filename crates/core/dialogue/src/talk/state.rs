@@ -187,8 +187,10 @@ impl State {
                     self.heard_at = Some(*at);
                 }
             }
-            Event::Started { language, seed, context } => {
+            Event::Started { language, seed, context, points, others } => {
                 self.started = true;
+                self.points = *points;
+                self.count(others);
                 self.language.clone_from(language);
                 self.seed = *seed;
                 self.context = context.clone();

@@ -415,14 +415,28 @@ impl<'a> Run<'a> {
     }
 
     fn started(&mut self, env: Env<'_>) {
-        self.emit(Event::Started {
-            language: self.plan.language.clone(),
-            seed: env.seed,
-            context: env.context.clone().settled(),
-        });
+        let context = env.context.clone().settled();
+        self.state.context = context.clone();
+        let (points, others) = self.points_at_first();
+        self.emit(Event::Started { language: self.plan.language.clone(), seed: env.seed, context, points, others });
         for value in env.known.iter().take(PREFILL_LIMIT) {
             self.prefill(value);
         }
+    }
+
+    /// Points before anything was said, by the default scorecard and, where they give any, by the others.
+    fn points_at_first(&self) -> (i64, Vec<CardPoints>) {
+        let mut points = 0;
+        let mut others = Vec::new();
+        for (place, card) in self.plan.cards.iter().enumerate() {
+            let total = self.with_facts(None, |facts| card.total(facts));
+            if Some(place) == self.plan.default_card {
+                points = total;
+            } else if total != 0 {
+                others.push(CardPoints { card: card.file.id.clone(), points: total });
+            }
+        }
+        (points, others)
     }
 
     /// Where a conversation begins.
