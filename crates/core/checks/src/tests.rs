@@ -95,16 +95,6 @@ fn a_picture_without_words_is_a_warning_and_a_text_over_three_lines_a_hint() {
 }
 
 #[test]
-fn asking_who_they_are_first_is_a_warning() {
-    let mut file = demo();
-    file["sections"][0]["turns"]
-        .as_array_mut()
-        .unwrap()
-        .insert(0, json!({"kind": "ask", "id": "t_first", "say": {"text": {"en": "Your e-mail?"}}, "field": "email"}));
-    has(&file, "contact_first", Severity::Warning, "welcome/t_first");
-}
-
-#[test]
 fn other_findings_stand_at_their_place() {
     let mut file = demo();
     file["brief"]["needs"] = json!([["pallets"], ["website_nobody_asks"]]);

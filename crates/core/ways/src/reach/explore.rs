@@ -16,7 +16,10 @@ use super::score::{Cloud, Seen};
 use super::test::differing;
 
 /// Most pieces of what can happen that are looked at before the analysis becomes coarser.
-pub(crate) const MOST_PARTS: usize = 30_000;
+pub(crate) const MOST_PARTS: usize = 12_000;
+
+/// Most nodes at one turn under the same visits; more mean that fields which are kept apart multiply each other.
+const MOST_AT_ONE_TURN: usize = 160;
 
 /// Visits under way, outermost first, by the turn's index.
 pub(crate) type Visits = Vec<usize>;
@@ -115,7 +118,10 @@ pub(crate) struct Found {
     pub queues: BTreeSet<Option<String>>,
     pub seen: Vec<Seen>,
     pub filed_by: Vec<bool>,
+    /// True where there was too much to look at all of it.
     pub over: bool,
+    /// The turn at which too much came together.
+    pub crowded: Option<usize>,
     pub stopped: bool,
 }
 
@@ -195,8 +201,8 @@ impl<'m, 'p> Explorer<'m, 'p> {
                 self.found.stopped = true;
                 return;
             }
-            if self.found.parts.len() > MOST_PARTS {
-                self.found.over = true;
+            self.found.over |= self.found.parts.len() > MOST_PARTS;
+            if self.found.over {
                 return;
             }
             self.leave(node);
@@ -362,6 +368,11 @@ impl<'m, 'p> Explorer<'m, 'p> {
                 self.todo.push(Reverse((turn, node)));
             }
             self.edge(way, node);
+            return;
+        }
+        if self.index.get(&(turn, visits.clone())).is_some_and(|there| there.len() >= MOST_AT_ONE_TURN) {
+            self.found.over = true;
+            self.found.crowded = Some(turn);
             return;
         }
         let part = self.part(way, set, normal.clone(), adds);

@@ -19,7 +19,7 @@ use super::witness::{Goal, Witness};
 use crate::ledger::Captured;
 
 /// Most fields that are made loose to keep the budget, a few at a time.
-const MOST_LOOSE_ROUNDS: usize = 8;
+const MOST_LOOSE_ROUNDS: usize = 12;
 /// Most witnesses that are looked for.
 const MOST_WITNESSES: usize = 60;
 
@@ -56,7 +56,7 @@ pub struct Reach {
     /// Asks whose answer can change no band, queue, outcome, arm, text, formula or need from where they stand, by id.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub changes_nothing: Vec<String>,
-    /// Turns from which only the closing fallback ends the conversation, by id.
+    /// Turns on a circle from which only the closing fallback ends the conversation, by id.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub endless: Vec<String>,
     /// Asks that take no reply at all, by id.
@@ -178,10 +178,11 @@ pub fn reach(plan: &Plan, now: Timestamp, overtaken: &dyn Fn() -> bool) -> Optio
 }
 
 impl Explorer<'_, '_> {
-    /// Fields that keep most pieces apart.
+    /// Fields that keep most pieces apart where too many came together.
     pub(crate) fn loosest(&self, count: usize) -> Vec<usize> {
         let mut apart: BTreeMap<usize, BTreeSet<(usize, u64)>> = BTreeMap::new();
-        for node in &self.found.nodes {
+        let crowded = self.found.crowded;
+        for node in self.found.nodes.iter().filter(|node| crowded.is_none_or(|turn| node.turn == turn)) {
             for (field, mask) in node.set.cells.iter().enumerate() {
                 if *mask != FORGOTTEN {
                     apart.entry(field).or_default().insert((node.turn, *mask));
@@ -191,7 +192,7 @@ impl Explorer<'_, '_> {
         let mut fields: Vec<(usize, usize)> = apart
             .into_iter()
             .map(|(field, masks)| (masks.len(), field))
-            .filter(|(_, field)| !self.model.loose[*field])
+            .filter(|(masks, field)| *masks > 1 && !self.model.loose[*field])
             .collect();
         fields.sort_unstable_by(|one, two| two.cmp(one));
         fields.into_iter().take(count).map(|(_, field)| field).collect()
@@ -366,7 +367,10 @@ impl Explorer<'_, '_> {
             for (node, span) in spans(count, &back, &closing).iter().enumerate() {
                 ends[found.nodes[node].turn] |= span.is_some();
             }
-            let endless: Vec<bool> = ends.iter().zip(&found.turns).map(|(ends, come)| *come && !ends).collect();
+            // What leads into the circle is not to blame; the circle is.
+            let again = &self.model.live.again;
+            let endless: Vec<bool> =
+                (0..plan.turns.len()).map(|turn| found.turns[turn] && !ends[turn] && again[turn]).collect();
             reach.endless = ids(&endless);
         }
     }
