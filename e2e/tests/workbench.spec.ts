@@ -487,9 +487,12 @@ test("a dialogue begins from a brief; the ledger and the releases say what there
   await page.getByLabel("Who takes it").selectOption({ label: "Saltwick queue" });
   await page.getByRole("button", { name: "Make it" }).click();
   await sees(page, "Temperature: which of these fits?");
-  await expect(page.getByText("nothing found by the checks")).toBeVisible();
+  // Somebody may decline what a lead must carry; the check says so.
+  await expect(page.getByText("1 to look at")).toBeVisible();
   await page.getByRole("link", { name: "Brief" }).click();
-  await expect(page.getByRole("row", { name: /Pallets whole number, needed Ask “Pallets: roughly how many\?” 100%/ })).toBeVisible();
+  await expect(
+    page.getByRole("row", { name: /Pallets whole number, needed Ask “Pallets: roughly how many\?” every way a lead may lack it/ }),
+  ).toBeVisible();
 
   await openOutline(page);
   await (await row(page, "Our smallest bay holds")).click();
@@ -582,5 +585,5 @@ test("what the checks say follows an edit, and says so where it takes its time",
   await expect(foot.getByText("checking your last change")).toBeVisible();
   go();
   await expect(foot.getByText("checking your last change")).toHaveCount(0);
-  await expect(foot.getByText("1 question at most")).toBeVisible();
+  await expect(foot.getByText("1 questions", { exact: true })).toBeVisible();
 });

@@ -3061,6 +3061,8 @@ export interface components {
       value: string;
       /** @description True where there is one. */
       given: boolean;
+      /** @description True where it follows from other answers and cannot be changed by itself. */
+      worked_out?: boolean;
     };
     /** @description A band on the scale of points. */
     BandMark: {
@@ -3671,6 +3673,8 @@ export interface components {
       phone?: string | null;
       /** @description What they told us. */
       fields: components["schemas"]["RecordField"][];
+      /** @description What it must carry and lacks, in words. */
+      lacks: string[];
       /** @description Why they qualify. */
       score?: components["schemas"]["ScoreResult"] | null;
       /** @description Why it is whose it is: the steps of routing, as sentences. */

@@ -45,7 +45,7 @@ mod tests {
     use super::*;
     use lumbo_checks::check;
     use lumbo_outline::rows;
-    use lumbo_ways::ledger::ledger;
+    use lumbo_ways::reach::reach;
 
     #[test]
     fn every_pattern_passes_every_check_and_captures_what_it_promises() {
@@ -53,8 +53,15 @@ mod tests {
         for (key, dialogue) in all() {
             assert_eq!(check(&dialogue), [], "{key}");
             assert!(rows(&dialogue).len() > 12, "{key} is too small to learn from");
+            let now = "2026-11-23T09:00:00Z".parse().unwrap();
+            let reach = reach(&lumbo_dialogue::Plan::new(&dialogue).0, now, &|| false).unwrap();
             assert!(
-                ledger(&dialogue, &lumbo_dialogue::Plan::new(&dialogue).0).1.is_some_and(|ways| ways > 1.0),
+                !reach.outcomes.is_empty() && reach.questions.is_some_and(|questions| questions.least > 2),
+                "{key}"
+            );
+            assert_eq!(
+                (reach.turns_never, reach.arms_never, reach.gaps),
+                (Vec::new(), Vec::new(), Vec::new()),
                 "{key}"
             );
             assert_eq!(

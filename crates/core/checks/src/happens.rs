@@ -91,9 +91,19 @@ fn gaps(places: &Places<'_>, reach: &Reach, findings: &mut Vec<Finding>) {
         }
     };
     each(&reach.gaps, Severity::Warning, &|labels| Says::ShownMissing { labels });
-    each(&reach.lacking, Severity::Warning, &|labels| Says::ComputedMissing { labels });
-    each(&reach.lacks, Severity::Warning, &|labels| Says::NeededMissing { labels });
+    each(&reach.lacking, Severity::Hint, &|labels| Says::ComputedMissing { labels });
     each(&reach.before_consent, Severity::Warning, &|labels| Says::BeforeConsent { labels });
+    // All that a lead may lack where it is filed is one finding.
+    let mut filings: Vec<&str> = reach.lacks.iter().map(|gap| gap.turn.as_str()).collect();
+    filings.dedup();
+    for turn in filings {
+        let gaps: Vec<&Gap> = reach.lacks.iter().filter(|gap| gap.turn == turn).collect();
+        let says = Says::NeededMissing { needs: gaps.iter().map(|gap| labels(dialogue, &gap.fields)).collect() };
+        let mut finding =
+            Finding::new(says.key(), Severity::Warning, places.turn(turn), says.words()).mend(says.mend());
+        finding.way = gaps.iter().find_map(|gap| gap.witness.clone());
+        findings.push(finding);
+    }
 }
 
 /// Places and names by id.

@@ -25,7 +25,7 @@ pub(super) enum Says<'a> {
     ManyQuestions { most: u32 },
     ShownMissing { labels: String },
     ComputedMissing { labels: String },
-    NeededMissing { labels: String },
+    NeededMissing { needs: Vec<String> },
     BeforeConsent { labels: String },
 }
 
@@ -95,7 +95,12 @@ impl Says<'_> {
             Self::ComputedMissing { labels } => {
                 format!("{labels} may be missing here, and then this formula gives nothing")
             }
-            Self::NeededMissing { labels } => format!("a lead may be filed here without {labels}, which it must carry"),
+            Self::NeededMissing { needs } => match needs.as_slice() {
+                [only] => format!("a lead may be filed here without {only}, which it must carry"),
+                several => {
+                    format!("a lead may be filed here without some of what it must carry: {}", several.join(", "))
+                }
+            },
             Self::BeforeConsent { labels } => format!("this asks for {labels} before asking for consent"),
         }
     }
@@ -120,7 +125,9 @@ impl Says<'_> {
             Self::ManyQuestions { .. } => "Ask less, or let an arm pass what some need not answer.",
             Self::ShownMissing { .. } => "Write a fallback into the text, or ask for it before.",
             Self::ComputedMissing { .. } => "Use COALESCE with a usual value, or ask for it before.",
-            Self::NeededMissing { .. } => "Ask for it on every way to here, or let its way out lead elsewhere.",
+            Self::NeededMissing { .. } => {
+                "Ask for it on every way to here and let its way out lead elsewhere, or accept that a rep asks for it."
+            }
             Self::BeforeConsent { .. } => "Ask for consent first.",
         }
     }

@@ -162,6 +162,10 @@ pub struct Control {
     pub person: HashSet<String>,
     /// Why do you ask.
     pub why: near::Phrases,
+    /// How a correction of an earlier answer begins, beside the words that take something back.
+    pub correct: Lexicon<()>,
+    /// What says of an earlier answer that it is wrong.
+    pub wrong: Lexicon<()>,
     /// At a Read back: all is right.
     pub done: HashSet<String>,
 }

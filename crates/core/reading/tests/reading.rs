@@ -274,7 +274,7 @@ proptest! {
             let _ = reader(kind, language).read(&raw, context(), 0);
         }
         let _ = free.read(&raw, context());
-        let _ = free.volunteered(&raw, context());
+        let _ = free.volunteered(&raw, context(), &[]);
     }
 
     #[test]

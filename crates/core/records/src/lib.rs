@@ -25,6 +25,6 @@ pub use filing::{
     LeadOnFile, LeadPlan, OnFile, OwnerPlan, Source, Turn, plan_filing,
 };
 pub use policy::merged;
-pub use said::{Identity, RecordField, Said, TypedValue, said, typed_values};
+pub use said::{Identity, RecordField, Said, TypedValue, lacks, said, typed_values};
 pub use status::LeadStatus;
 pub use summary::{fold, wants};

@@ -35,6 +35,28 @@ pub struct RecordField {
     pub shown: String,
 }
 
+/// What a lead must carry and lacks, each in words such as "Email or Phone": of every need the labels of its fields,
+/// where none of them was given. `labels` are the fields' labels by their keys.
+///
+/// ```
+/// use lumbo_records::lacks;
+/// let needs = [vec!["company".to_owned()], vec!["email".to_owned(), "phone".to_owned()]];
+/// let label = |key: &str| Some(key.to_uppercase());
+/// assert_eq!(lacks(&needs, &label, &|key| key == "company"), ["EMAIL or PHONE"]);
+/// assert!(lacks(&needs, &label, &|key| key != "email").is_empty());
+/// ```
+#[must_use]
+pub fn lacks(
+    needs: &[Vec<String>],
+    label: &dyn Fn(&str) -> Option<String>,
+    given: &dyn Fn(&str) -> bool,
+) -> Vec<String> {
+    let words = |need: &Vec<String>| {
+        need.iter().map(|key| label(key).unwrap_or_else(|| key.clone())).collect::<Vec<_>>().join(" or ")
+    };
+    needs.iter().filter(|need| !need.is_empty() && !need.iter().any(|key| given(key))).map(words).collect()
+}
+
 /// Who they say they are.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Identity {

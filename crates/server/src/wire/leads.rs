@@ -171,6 +171,8 @@ pub(crate) struct LeadDetail {
     pub(crate) phone: Option<String>,
     /// What they told us.
     pub(crate) fields: Vec<RecordField>,
+    /// What it must carry and lacks, in words.
+    pub(crate) lacks: Vec<String>,
     /// Why they qualify.
     pub(crate) score: Option<ScoreResult>,
     /// Why it is whose it is: the steps of routing, as sentences.
@@ -201,6 +203,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             email,
             phone,
             fields,
+            lacks,
             score,
             decision,
             queue_names,
@@ -221,6 +224,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             email,
             phone,
             fields,
+            lacks,
             score,
             decision: words::says(&decision, &|key| queue_names.get(key).cloned()),
             transcript,

@@ -4,8 +4,9 @@ use std::collections::BTreeMap;
 
 use jiff::Timestamp;
 use jiff_sqlx::Timestamp as SqlTimestamp;
+use lumbo_dialogue::file::{Brief, Field};
 use lumbo_dialogue::score::ScoreResult;
-use lumbo_records::{AlsoGiven, RecordField};
+use lumbo_records::{AlsoGiven, RecordField, lacks};
 use lumbo_route::Decision;
 use sqlx::types::Json;
 use uuid::Uuid;
@@ -83,6 +84,8 @@ pub struct LeadDetail {
     pub phone: Option<String>,
     /// What they told us.
     pub fields: Vec<RecordField>,
+    /// What it must carry and lacks, in words.
+    pub lacks: Vec<String>,
     /// Why they qualify.
     pub score: Option<ScoreResult>,
     /// Why it is whose it is: the steps of routing.
@@ -117,7 +120,8 @@ impl Store {
                coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\", d.title,
                    r.number,
                s.fields as \"fields: Json<Vec<RecordField>>\", s.score as \"score: Json<ScoreResult>\", s.transcript
-                   as \"transcript: Json<Vec<TranscriptLine>>\"
+                   as \"transcript: Json<Vec<TranscriptLine>>\",
+               r.body->'brief' as \"brief: Json<Brief>\", r.body->'fields' as \"definitions: Json<Vec<Field>>\"
              from leads l join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
              join dialogues d on d.workspace_id = l.workspace_id and d.id = l.dialogue_id
              join releases r on r.workspace_id = s.workspace_id and r.id = s.release_id
@@ -134,6 +138,13 @@ impl Store {
         .fetch_optional(&self.pool)
         .await?
         .ok_or(StoreError::NotFound("lead"))?;
+        let definitions = row.definitions.map(|definitions| definitions.0).unwrap_or_default();
+        let of = |key: &str| definitions.iter().find(|field| field.key == key);
+        let lacks = lacks(
+            &row.brief.map(|brief| brief.0.needs).unwrap_or_default(),
+            &|key| of(key).map(|field| field.label.clone()),
+            &|key| of(key).is_some_and(|field| row.fields.0.iter().any(|given| given.id == field.id)),
+        );
         let queue_names = self.queues(person.workspace_id).await?.into_iter().collect();
         Ok(LeadDetail {
             row: LeadRow {
@@ -159,6 +170,7 @@ impl Store {
             email: row.email,
             phone: row.phone,
             fields: row.fields.0,
+            lacks,
             score: row.score.map(|score| score.0),
             decision: row.decision.0,
             queue_names,

@@ -122,13 +122,15 @@ function Kept({ question, onAnswer }: Part) {
             <dd className={line.given ? "min-w-0 grow font-serif break-words" : "min-w-0 grow text-soft"}>
               {line.value}
             </dd>
-            <Button
-              look="quiet"
-              aria-label={`Change ${line.label}`}
-              onClick={() => onAnswer({ kind: "pick", option: line.key })}
-            >
-              Change
-            </Button>
+            {!line.worked_out && (
+              <Button
+                look="quiet"
+                aria-label={`Change ${line.label}`}
+                onClick={() => onAnswer({ kind: "pick", option: line.key })}
+              >
+                Change
+              </Button>
+            )}
           </div>
         ))}
       </dl>

@@ -67,6 +67,9 @@ export function LeadDetail({
         </p>
       )}
       {lead.later_on && <p className="mt-2 text-sm">Call again on {day(lead.later_on)}</p>}
+      {lead.lacks.length > 0 && (
+        <p className="mt-2 text-sm text-amber">Lacks {lead.lacks.join(", ")}: ask for it on the call.</p>
+      )}
       <Differs lead={lead} works={me?.works_leads ?? false} />
 
       {lead.score && <WhyTheyQualify score={lead.score} />}

@@ -14,14 +14,16 @@ export function ReadBack({ question, busy, word, onAnswer }: Answering) {
           <div key={line.key}>
             <dt>{line.label}</dt>
             <dd className={line.given ? "" : "none"}>{line.value}</dd>
-            <button
-              type="button"
-              disabled={busy}
-              aria-label={`${word("change")}: ${line.label}`}
-              onClick={() => onAnswer({ kind: "pick", option: line.key }, line.label)}
-            >
-              {word("change")}
-            </button>
+            {!line.worked_out && (
+              <button
+                type="button"
+                disabled={busy}
+                aria-label={`${word("change")}: ${line.label}`}
+                onClick={() => onAnswer({ kind: "pick", option: line.key }, line.label)}
+              >
+                {word("change")}
+              </button>
+            )}
           </div>
         ))}
       </dl>

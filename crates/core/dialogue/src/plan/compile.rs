@@ -95,6 +95,13 @@ impl Plan {
         let offers = compiler.offers();
         let readers = compiler.readers();
         let volunteered = compiler.volunteered(&readers);
+        let corrected = compiler.corrected(&readers);
+        let mut worked_out = vec![false; file.fields.len()];
+        for node in &compiler.turns {
+            if let Kind::WorkOut(fills) = &node.kind {
+                fills.iter().for_each(|(field, _)| worked_out[*field] = true);
+            }
+        }
         let Compiler { turns, endings, faults, phrases, .. } = compiler;
         let mut asked_by = vec![None; file.fields.len()];
         for (index, node) in turns.iter().enumerate().rev() {
@@ -125,6 +132,8 @@ impl Plan {
             country_fields,
             readers,
             volunteered,
+            corrected,
+            worked_out,
             side_talk,
             offers,
             turns,

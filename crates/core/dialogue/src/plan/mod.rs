@@ -79,6 +79,10 @@ pub struct Plan {
     pub readers: Vec<Option<Reader>>,
     /// Reads what a reply to another question says besides, with the fields it can fill.
     pub volunteered: (FreeReader, Vec<usize>),
+    /// Reads corrections of earlier answers, with the fields.
+    pub corrected: (FreeReader, Vec<usize>),
+    /// For each field whether some turn works it out.
+    pub worked_out: Vec<bool>,
     /// What may be said at any moment.
     pub side_talk: Vec<TalkNode>,
     /// What is shown now and then.

@@ -3,7 +3,7 @@
 use super::compile::Compiler;
 use super::{Kind, OfferNode, ReadyTalk, TalkNode};
 use crate::file::brief::{OfferWhen, SideTalkDoes};
-use crate::file::{Field, Rule};
+use crate::file::{Field, FieldType, Rule};
 use crate::turns::{Ask, Turn};
 use lumbo_language::fold;
 use lumbo_reading::{FreeReader, Reader, ReaderSpec};
@@ -70,8 +70,43 @@ impl<'a> Compiler<'a> {
                 _ => Vec::new(),
             })
             .filter(|field| {
-                matches!(self.file.fields[*field].kind, T::Email | T::Phone | T::Website | T::Money | T::Quantity)
+                matches!(
+                    self.file.fields[*field].kind,
+                    T::Email | T::Phone | T::Website | T::Money | T::Quantity | T::WholeNumber | T::Date | T::Place
+                )
             })
+            .collect();
+        fields.sort_unstable();
+        fields.dedup();
+        let ready = fields
+            .iter()
+            .filter_map(|field| {
+                let definition = &self.file.fields[*field];
+                readers[*field].clone().map(|reader| (reader, vec![definition.key.clone(), definition.label.clone()]))
+            })
+            .collect();
+        (FreeReader::new(ready, self.language), fields)
+    }
+
+    /// A reader of everything that some turn asks for, with the fields: for corrections of earlier answers.
+    pub(crate) fn corrected(&self, readers: &[Option<Reader>]) -> (FreeReader, Vec<usize>) {
+        let mut fields: Vec<usize> = self
+            .turns
+            .iter()
+            .flat_map(|node| match &node.kind {
+                Kind::Ask(ask) => vec![ask.field],
+                Kind::AskTogether(form) => form.fields.iter().map(|wanted| wanted.field).collect(),
+                Kind::OpenAsk(open) => open.fields.clone(),
+                Kind::Tell(_)
+                | Kind::ReadBack(_)
+                | Kind::Fork
+                | Kind::WorkOut(_)
+                | Kind::FileLead(_)
+                | Kind::Visit(_)
+                | Kind::Close(_)
+                | Kind::Broken(_) => Vec::new(),
+            })
+            .filter(|field| readers[*field].is_some())
             .collect();
         fields.sort_unstable();
         fields.dedup();
@@ -150,9 +185,17 @@ impl<'a> Compiler<'a> {
         let file = self.file;
         let currency = Some(file.settings.currency.as_str());
         let (language, required_language) = (self.language, file.language.as_str());
+        // A count, an amount of money or of things is not below nothing, unless a range says otherwise.
+        let counts = matches!(field.kind, FieldType::WholeNumber | FieldType::Money)
+            || field.kind == FieldType::Quantity && field.unit.as_deref().is_none_or(|unit| !unit.contains('°'));
+        let ranged = field.rules.iter().chain(rules).any(|rule| matches!(rule, Rule::Range { .. }));
+        let mut asked = rules.to_vec();
+        if counts && !ranged {
+            asked.insert(0, Rule::Range { min: Some("0".to_owned()), max: None });
+        }
         let spec = ReaderSpec {
             field,
-            rules,
+            rules: &asked,
             only,
             messages,
             language,

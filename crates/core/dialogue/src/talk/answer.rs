@@ -8,7 +8,7 @@ use std::borrow::Cow;
 
 use super::replay::Change;
 use super::step::{One, Run, open_one};
-use super::{Event, Prefill, PrefillTo, Stage, WhyOut};
+use super::{Event, Line, Prefill, PrefillTo, Stage, WhyOut};
 use crate::file::FieldType;
 use crate::plan::{Kind, Next, ReadyWayOut};
 use lumbo_language::fold;
@@ -49,6 +49,9 @@ impl<'a> Run<'a> {
         if one.skip.is_some_and(|label| one.reader.is_skip(text) || fold(&self.render(label)) == said) {
             return self.leave(one, WhyOut::Skipped);
         }
+        if self.correction(one, text) {
+            return;
+        }
         if one.reader.takes_anything() && self.side_talk_exact(Some(one), text, said) {
             return;
         }
@@ -65,6 +68,14 @@ impl<'a> Run<'a> {
             return;
         }
         match reading {
+            // "Can I rent fewer than 5?" holds a value and gives none.
+            Reading::Value { .. }
+                if !optional && !one.reader.takes_anything() && self.asks_something(text) && !self.exhausted() =>
+            {
+                if !self.side_talk(Some(one), text) {
+                    self.unknown_question(Some(one));
+                }
+            }
             Reading::Value { value, heard } => {
                 self.besides(text, Some(one.field));
                 self.keep(one, value, Some(heard));
@@ -76,10 +87,16 @@ impl<'a> Run<'a> {
                 self.bound_extras(one);
             }
             Reading::Failed { failed, message, heard, refused } => {
+                // A question costs no try, whatever was asked and whatever it holds.
+                let asks = self.asks_something(text) || failed.contains(&"type") && self.is_question(text);
+                if (failed.contains(&"type") || asks) && self.side_talk(Some(one), text) {
+                    return;
+                }
+                if asks && !self.exhausted() {
+                    self.unknown_question(Some(one));
+                    return;
+                }
                 if failed.contains(&"type") {
-                    if self.side_talk(Some(one), text) {
-                        return;
-                    }
                     // A reply that only fills other fields costs no try.
                     if self.besides(text, Some(one.field)) {
                         self.ask_again(one);
@@ -122,25 +139,38 @@ impl<'a> Run<'a> {
 
     /// Keeps what a reply says unmistakably besides; true where it says anything.
     pub(crate) fn besides(&mut self, text: &str, but: Option<usize>) -> bool {
-        // Every value that may be volunteered holds a digit, an at sign or a dot.
-        if !text.contains(|c: char| c.is_ascii_digit() || c == '@' || c == '.') || self.plan.volunteered.1.is_empty() {
+        let (reader, fields) = &self.plan.volunteered;
+        let lacking: Vec<bool> =
+            fields.iter().map(|field| !self.state.values.contains_key(&self.plan.file.fields[*field].id)).collect();
+        let kinds = |kinds: &[FieldType]| {
+            fields.iter().zip(&lacking).any(|(field, lacking)| {
+                *lacking && Some(*field) != but && kinds.contains(&self.plan.file.fields[*field].kind)
+            })
+        };
+        // What may be volunteered holds a digit, an at sign or a dot; a day or a town may stand in words.
+        let marked = text.contains(|c: char| c.is_ascii_digit() || c == '@' || c == '.');
+        let in_words = text.contains(' ') && kinds(&[FieldType::Date, FieldType::Place, FieldType::WholeNumber]);
+        if !(marked && lacking.contains(&true) || in_words) {
             return false;
         }
-        let taken = {
-            let (reader, fields) = &self.plan.volunteered;
-            let mut found = reader.volunteered(text, self.known(None).reading());
-            found.retain(|one| {
-                let field = fields[one.field];
-                Some(field) != but && !self.state.values.contains_key(&self.plan.file.fields[field].id)
-            });
-            found
-        };
-        let any = !taken.is_empty();
-        for one in taken {
-            let field = self.plan.volunteered.1[one.field];
-            self.keep_besides(field, one.value, Some(one.heard));
+        let mut taken = reader.volunteered(text, self.known(None).reading(), &lacking);
+        taken.retain(|one| Some(fields[one.field]) != but);
+        if taken.is_empty() {
+            return false;
         }
-        any
+        let mut words = Vec::new();
+        for one in taken {
+            let definition = &self.plan.file.fields[fields[one.field]];
+            let value = shown(definition, &one.value, &self.plan.language, &self.plan.file.language);
+            // A bare number says nothing by itself.
+            let bare = matches!(one.value, Value::Number(_)) && definition.unit.is_none();
+            words.push(if bare { format!("{} {value}", definition.label.to_lowercase()) } else { value });
+            self.keep_besides(fields[one.field], one.value, Some(one.heard));
+        }
+        let turn = self.state.asking.as_ref().map(|asking| asking.turn.clone()).unwrap_or_default();
+        let text = lumbo_language::fill(self.plan.phrases.get("besides.took"), &[("what", &words.join(", "))]);
+        self.emit(Event::Said { turn, lines: vec![Line::Text { text }] });
+        true
     }
 
     /// Keeps a value that was not asked for by the open question.
@@ -223,11 +253,15 @@ impl<'a> Run<'a> {
             // What was kept stays; the list is shown again.
             return self.go_on(Next::Turn(one.index));
         }
+        // Who ran out of tries is told that it does not matter.
+        let message =
+            matches!(why, WhyOut::Tries | WhyOut::Extras).then(|| self.plan.phrases.get("way_out.said").to_owned());
         self.emit(Event::LeftOpen {
             turn: one.node.id.clone(),
             field: self.plan.file.fields[one.field].id.clone(),
             why,
             missing,
+            message,
         });
         let next = if one.own { self.way_out(one, why) } else { self.behind(one) };
         self.go_on(next);

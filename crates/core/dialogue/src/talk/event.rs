@@ -328,6 +328,9 @@ pub enum Event {
         why: WhyOut,
         /// The reason the field is missing with.
         missing: Missing,
+        /// What was said of it to the prospect, where anything was.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        message: Option<String>,
     },
     /// The field was known already, so the ask was passed.
     KnownAlready {

@@ -8,12 +8,16 @@
 //! | `state` | the fold over events |
 //! | `stored` | events and states as they are kept, with their version; older ones are brought up to date |
 //! | `step` | the engine: understanding a reply, taking arms, going on until the next question or the end |
+//! | `clause` | a text without the clause that lacks a value |
+//! | `correct` | corrections of earlier answers while another question is open |
 //! | `show` | what the prospect sees, and the margin notes an author sees |
 //! | `script` | rehearsal lines of the command line and of saved rehearsals |
 //!
 //! To add a kind of turn that runs, see [`crate::turns`].
 
 mod answer;
+pub(crate) mod clause;
+mod correct;
 mod effect;
 mod event;
 mod input;

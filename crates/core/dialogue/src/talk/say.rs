@@ -1,6 +1,7 @@
 //! Words: wordings picked by the conversation's seed, chips filled with what is known.
 
 use super::Line;
+use super::clause;
 use super::step::Run;
 use crate::plan::ReadyPart;
 use lumbo_condition::circumstances::weekday_index;
@@ -39,21 +40,29 @@ impl Run<'_> {
         wordings.get(pick).map(|pieces| self.render(pieces)).unwrap_or_default()
     }
 
+    /// The words of a text. Where a value is missing and has no fallback, the clause around it is left out.
     pub(crate) fn render(&self, pieces: &[Piece]) -> String {
         let mut out = String::new();
+        let mut gaps = false;
         for piece in pieces {
             match piece {
                 Piece::Words(words) => out.push_str(words),
-                Piece::Chip(chip) => out.push_str(&self.chip(chip)),
+                Piece::Chip(chip) => match self.chip(chip) {
+                    Some(words) => out.push_str(&words),
+                    None => {
+                        gaps = true;
+                        out.push(clause::GAP);
+                    }
+                },
             }
         }
-        out
+        if gaps { clause::without(&out) } else { out }
     }
 
-    fn chip(&self, chip: &Chip) -> String {
-        let fallback = || chip.fallback.clone().unwrap_or_default();
+    fn chip(&self, chip: &Chip) -> Option<String> {
+        let fallback = || chip.fallback.clone();
         if let Some(name) = chip.field.strip_prefix('@') {
-            return self.around(name, &chip.forms).unwrap_or_else(fallback);
+            return self.around(name, &chip.forms).or_else(fallback);
         }
         let Some(field) = self.plan.field_by_key(&chip.field) else { return fallback() };
         let Some(held) = self.state.values.get(&field.id) else { return fallback() };
@@ -66,11 +75,11 @@ impl Run<'_> {
                 .forms
                 .iter()
                 .find(|(value, _)| value.eq_ignore_ascii_case(&key))
-                .map_or_else(fallback, |(_, word)| word.clone());
+                .map_or_else(fallback, |(_, word)| Some(word.clone()));
         }
         match &chip.part {
-            Some(part) => field::part(&held.value, part).unwrap_or_else(fallback),
-            None => shown(field, &held.value, &self.plan.language, &self.plan.file.language),
+            Some(part) => field::part(&held.value, part).or_else(fallback),
+            None => Some(shown(field, &held.value, &self.plan.language, &self.plan.file.language)),
         }
     }
 

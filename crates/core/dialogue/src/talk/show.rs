@@ -120,6 +120,9 @@ pub struct KeptLine {
     pub value: String,
     /// True where there is one.
     pub given: bool,
+    /// True where it follows from other answers and cannot be changed by itself.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub worked_out: bool,
 }
 
 /// An option to tap.
@@ -226,10 +229,16 @@ fn question(plan: &Plan, state: &State, problems: &[FormProblem]) -> Option<Ques
         Stage::ReadBack => {
             let Kind::ReadBack(back) = &node.kind else { return None };
             question.kind = QuestionKind::ReadBack;
+            // What was never asked is left out; what is worked out follows from the rest and is shown as it is.
             question.kept = back
                 .fields
                 .iter()
+                .filter(|field| {
+                    let id = &plan.file.fields[**field].id;
+                    state.values.contains_key(id) || state.answers.iter().any(|answer| answer.field == *id)
+                })
                 .map(|field| {
+                    let worked_out = plan.worked_out[*field];
                     let field = &plan.file.fields[*field];
                     let value =
                         state.values.get(&field.id).map(|held| shown(field, &held.value, language.0, language.1));
@@ -237,6 +246,7 @@ fn question(plan: &Plan, state: &State, problems: &[FormProblem]) -> Option<Ques
                         key: field.key.clone(),
                         label: field.label.clone(),
                         given: value.is_some(),
+                        worked_out,
                         value: value.unwrap_or_else(|| plan.phrases.get("read_back.missing").to_owned()),
                     }
                 })
@@ -507,7 +517,7 @@ pub fn margin(plan: &Plan, events: &[Event]) -> Vec<MarginLine> {
                 note(&mut lines, Tone::Watch, format!("Fits {} options; uses no try", options.len()));
                 say(&mut lines, Who::Again, Line::Text { text: message.clone() }, Some(turn));
             }
-            Event::LeftOpen { field, why, .. } => {
+            Event::LeftOpen { turn, field, why, message, .. } => {
                 let why = match why {
                     WhyOut::Tries => "the tries ran out",
                     WhyOut::Declined => "declined",
@@ -515,6 +525,9 @@ pub fn margin(plan: &Plan, events: &[Event]) -> Vec<MarginLine> {
                     WhyOut::Extras => "too many ties",
                 };
                 note(&mut lines, Tone::Watch, format!("{} missing: {why}", label(field)));
+                if let Some(text) = message {
+                    say(&mut lines, Who::Us, Line::Text { text: text.clone() }, Some(turn));
+                }
             }
             Event::KnownAlready { field, .. } => {
                 note(&mut lines, Tone::Plain, format!("{} known already, not asked", label(field)));

@@ -32,6 +32,12 @@ impl<'a> Run<'a> {
         text.trim_end().ends_with('?') || Language::get(&self.plan.language).opens_question(text)
     }
 
+    /// True where a reply begins like a question, or is one without any digit: "50?" is an unsure answer.
+    pub(crate) fn asks_something(&self, text: &str) -> bool {
+        let opens = Language::get(&self.plan.language).opens_question(text);
+        text.trim_end().ends_with('?') && (opens || text.split_whitespace().count() >= 5)
+    }
+
     /// Side-talk that comes before a value: an exact phrase, or a question. True where it was.
     pub(crate) fn side_talk_exact(&mut self, one: Option<One<'a>>, text: &str, said: &str) -> bool {
         if self.exhausted() {
@@ -69,7 +75,7 @@ impl<'a> Run<'a> {
     }
 
     /// A question that nothing answers, where nearly anything could be a value.
-    fn unknown_question(&mut self, one: Option<One<'a>>) -> bool {
+    pub(crate) fn unknown_question(&mut self, one: Option<One<'a>>) -> bool {
         let line = Line::Text { text: self.plan.phrases.get("side.unknown").to_owned() };
         self.talk_back(one, None, "asks something else", vec![line]);
         true
@@ -77,7 +83,7 @@ impl<'a> Run<'a> {
 
     /// True once a conversation has had its share of side-talk; what follows counts as tries, so that nobody is held in
     /// a loop.
-    fn exhausted(&self) -> bool {
+    pub(crate) fn exhausted(&self) -> bool {
         self.state.side_talk >= u16::from(self.plan.file.settings.side_talk_in_all.clamp(1, 200))
     }
 
@@ -109,7 +115,7 @@ impl<'a> Run<'a> {
     }
 
     /// Says something back, shows an offer where one is due, and asks the open question again.
-    fn talk_back(&mut self, one: Option<One<'a>>, talk: Option<String>, what: &str, lines: Vec<Line>) {
+    pub(crate) fn talk_back(&mut self, one: Option<One<'a>>, talk: Option<String>, what: &str, lines: Vec<Line>) {
         let turn = self.state.asking.as_ref().map(|asking| asking.turn.clone()).unwrap_or_default();
         self.emit(Event::SideTalked { turn, talk, what: what.to_owned(), lines });
         self.offer();

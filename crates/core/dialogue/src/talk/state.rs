@@ -273,7 +273,7 @@ impl State {
                     asking.extras = asking.extras.saturating_add(1);
                 }
             }
-            Event::LeftOpen { turn, field, missing, why } => {
+            Event::LeftOpen { turn, field, missing, why, .. } => {
                 self.answer(turn, field, Came::Left(*why), false);
                 if !self.values.contains_key(field) {
                     self.missing.insert(field.clone(), *missing);

@@ -189,7 +189,12 @@ fn refuse(plan: &Plan, state: &State, body: &ProspectInput) -> Result<(), Refusa
                 Some(Stage::ReadBack) => {
                     option == ALL_RIGHT
                         || open_read_back(plan, state).is_some_and(|(_, _, back)| {
-                            back.fields.iter().any(|field| plan.file.fields[*field].key == *option)
+                            // What is worked out follows from the rest: no reply changes it.
+                            let changes = |field: &usize| !plan.worked_out[*field];
+                            back.fields
+                                .iter()
+                                .filter(|field| changes(field))
+                                .any(|field| plan.file.fields[*field].key == *option)
                         })
                 }
                 _ => open_one(plan, state).is_some_and(|one| {

@@ -23,13 +23,15 @@ impl FreeReader {
             .collect();
         let bytes = |scan: &Scan<'_>, first: usize, next: usize| (scan.tokens[first].start, scan.tokens[next - 1].end);
         // The field by whose name a number stands, by the number's first token.
-        let named: Vec<(usize, usize)> = if sure == Sure::Asked {
-            let numbers: Vec<(usize, usize)> = all.iter().map(|amount| (amount.first, amount.next)).collect();
-            let beside = self.named_beside(&work.scan, &numbers, &fields, Reach { before: 3, behind: 3, parts: false });
-            numbers.iter().zip(beside).filter_map(|((first, _), field)| Some((*first, field?))).collect()
-        } else {
-            Vec::new()
+        let reach = match sure {
+            Sure::Asked => Reach { before: 3, behind: 3, parts: false },
+            // "120 guests": the noun of one field's name, right beside the number.
+            Sure::Volunteered => Reach { before: 1, behind: 1, parts: true },
         };
+        let numbers: Vec<(usize, usize)> = all.iter().map(|amount| (amount.first, amount.next)).collect();
+        let beside = self.named_beside(&work.scan, &numbers, &fields, reach);
+        let named: Vec<(usize, usize)> =
+            numbers.iter().zip(beside).filter_map(|((first, _), field)| Some((*first, field?))).collect();
         let name_of =
             |number: (usize, usize)| named.iter().find(|(first, _)| *first == number.0).map(|(_, field)| *field);
         if self.wants(FieldType::Money) {
@@ -72,7 +74,7 @@ impl FreeReader {
                     self.fields[*other].reader.units.name == units.name
                         && self.fields[*other].reader.kind == self.fields[field].reader.kind
                 })
-                .filter(|other| work.taken[*other].is_none())
+                .filter(|other| work.wants(*other))
                 .collect();
             done.extend(&rivals);
             let whole = self.fields[field].reader.kind == FieldType::WholeNumber;

@@ -86,10 +86,16 @@ struct Work<'a> {
     scan: Scan<'a>,
     /// What each field took, with its first byte.
     taken: Vec<Option<(Taken, usize)>>,
+    /// Fields that have a value already and take none.
+    known: Vec<bool>,
     claimed: Vec<(usize, usize)>,
 }
 
 impl Work<'_> {
+    fn wants(&self, field: usize) -> bool {
+        self.taken[field].is_none() && !self.known[field]
+    }
+
     fn is_free(&self, start: usize, end: usize) -> bool {
         !self.claimed.iter().any(|(from, to)| start < *to && *from < end)
     }
@@ -134,14 +140,15 @@ impl FreeReader {
     /// Reads a reply to an Open ask: every field that can be told, in the order of the text.
     #[must_use]
     pub fn read(&self, raw: &str, context: ReadContext<'_>) -> Vec<Taken> {
-        self.take(raw, context, Sure::Asked)
+        self.take(raw, context, Sure::Asked, &[])
     }
 
     /// Reads what a reply to another question says unmistakably besides: e-mail, phone in international form, web
-    /// address, money with its sign, quantity with its unit.
+    /// address, money with its sign, quantity with its unit, a number beside the noun of one field, a date or a place
+    /// where one such field is lacking. `lacking` says which fields are.
     #[must_use]
-    pub fn volunteered(&self, raw: &str, context: ReadContext<'_>) -> Vec<Taken> {
-        self.take(raw, context, Sure::Volunteered)
+    pub fn volunteered(&self, raw: &str, context: ReadContext<'_>, lacking: &[bool]) -> Vec<Taken> {
+        self.take(raw, context, Sure::Volunteered, lacking)
     }
 
     /// True where a reply names a field by its key or label.
@@ -153,16 +160,26 @@ impl FreeReader {
             .is_some_and(|wanted| (0..scan.tokens.len().min(400)).any(|index| wanted.cues.at(&scan, index).is_some()))
     }
 
+    /// True where exactly one field of a kind has no value yet.
+    fn lacks_one(&self, work: &Work<'_>, kind: FieldType) -> bool {
+        let of_kind = self.fields.iter().enumerate().filter(|(_, wanted)| wanted.reader.kind == kind);
+        of_kind.filter(|(field, _)| work.wants(*field)).count() == 1
+    }
+
     fn wants(&self, kind: FieldType) -> bool {
         self.fields.iter().any(|wanted| wanted.reader.kind == kind)
     }
 
-    fn take(&self, raw: &str, context: ReadContext<'_>, sure: Sure) -> Vec<Taken> {
+    fn take(&self, raw: &str, context: ReadContext<'_>, sure: Sure, lacking: &[bool]) -> Vec<Taken> {
         if raw.len() > super::REPLY_LIMIT && raw.chars().count() > super::REPLY_LIMIT {
             return Vec::new();
         }
-        let mut work =
-            Work { scan: Scan::new(raw), taken: self.fields.iter().map(|_| None).collect(), claimed: Vec::new() };
+        let mut work = Work {
+            scan: Scan::new(raw),
+            taken: self.fields.iter().map(|_| None).collect(),
+            known: (0..self.fields.len()).map(|field| lacking.get(field) == Some(&false)).collect(),
+            claimed: Vec::new(),
+        };
         if sure == Sure::Asked {
             self.labelled(&mut work, context);
         }
@@ -176,6 +193,8 @@ impl FreeReader {
             self.places(&mut work, context);
             self.lists(&mut work, context);
             self.yes_or_no(&mut work, context);
+        } else if self.lacks_one(&work, FieldType::Place) {
+            self.places(&mut work, context);
         }
         let mut found: Vec<(Taken, usize)> = work.taken.into_iter().flatten().collect();
         found.sort_by_key(|(taken, start)| (*start, taken.field));
@@ -186,7 +205,7 @@ impl FreeReader {
     /// each takes the value that it is named beside.
     fn give(&self, work: &mut Work<'_>, kind: FieldType, offered: Vec<Offered>, context: ReadContext<'_>) {
         let wanting: Vec<usize> = (0..self.fields.len())
-            .filter(|field| self.fields[*field].reader.kind == kind && work.taken[*field].is_none())
+            .filter(|field| self.fields[*field].reader.kind == kind && work.wants(*field))
             .collect();
         self.give_to(work, &wanting, offered, context);
     }

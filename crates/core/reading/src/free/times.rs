@@ -64,9 +64,6 @@ impl FreeReader {
         } else {
             work.claimed.extend(offered.iter().map(|phone| (phone.start, phone.end)));
         }
-        if sure == Sure::Volunteered {
-            return;
-        }
         let certain: Vec<&date::Mention> = dates
             .iter()
             .filter(|mention| mention.sure == date::Sure::Yes || leads_to_date(&work.scan, mention))
@@ -84,7 +81,12 @@ impl FreeReader {
             .iter()
             .map(|mention| (work.scan.tokens[mention.first].start, work.scan.tokens[mention.next - 1].end))
             .collect();
-        if self.wants(FieldType::Date) && !open {
+        let exact = |offer: &Offered| matches!(offer.value, Value::Date { precision: Precision::Day, .. });
+        let may = match sure {
+            Sure::Asked => true,
+            Sure::Volunteered => self.lacks_one(work, FieldType::Date) && offered.iter().all(exact),
+        };
+        if self.wants(FieldType::Date) && !open && may {
             self.give(work, FieldType::Date, offered, context);
         }
         work.claimed.extend(claims);

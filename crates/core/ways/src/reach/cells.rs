@@ -259,9 +259,8 @@ fn numbers(field: &Field, compared: &Compared<'_>) -> Cells {
         })
         .collect();
     constants.extend(rule_numbers(compared));
-    if constants.is_empty() {
-        constants.push(Decimal::TWO);
-    }
+    // Below nothing is refused where no range says otherwise.
+    constants.push(Decimal::ZERO);
     let whole = field.kind != FieldType::Quantity || compared.rules.iter().any(|rule| matches!(rule, Rule::Whole {}));
     let values = numbers_of(constants, whole);
     if values.len() > MOST {
@@ -284,11 +283,9 @@ fn money(plan: &Plan, field: &Field, compared: &Compared<'_>) -> Cells {
         }
     }
     constants.extend(rule_numbers(compared));
+    constants.push(Decimal::ZERO);
     let in_code = code.map_or(usual, String::as_str);
     let compared_at_all = code.is_some();
-    if constants.is_empty() {
-        constants.push(Decimal::ONE_HUNDRED);
-    }
     let values = numbers_of(constants, false);
     if values.len() >= MOST {
         return Cells::blurred(Some(Value::Money { amount: Decimal::ONE_HUNDRED, currency: usual.to_owned() }));

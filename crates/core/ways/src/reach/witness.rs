@@ -6,6 +6,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
+use lumbo_dialogue::file::FieldType;
 use lumbo_dialogue::plan::{AskNode, Kind};
 use lumbo_dialogue::talk::script::{Line, line, run_from};
 use lumbo_dialogue::talk::{Beginning, Context, Env, Event, Prefill, PrefillTo, State};
@@ -263,6 +264,13 @@ impl Explorer<'_, '_> {
         let said = |field: usize| {
             step.after[field].filter(|cell| *cell >= FIRST).and_then(|cell| self.typed(Some(turn), field, cell))
         };
+        // What is told besides without an answer comes first, and costs no try.
+        if matches!(step.exit, Exit::Left | Exit::Tried | Exit::Away(_)) {
+            let besides = self.volunteered(step, None);
+            if !besides.is_empty() {
+                out.push(format!("zq, {}", besides.join(", ")));
+            }
+        }
         match (&step.exit, &node.kind) {
             (Exit::Answered, Kind::Ask(ask)) => {
                 let cell = step.after[ask.field].or_else(|| each(self.taken(Some(turn), ask.field)?.mask).next())?;
@@ -290,7 +298,8 @@ impl Explorer<'_, '_> {
                 out.push(format!(">form {}", serde_json::to_string(&values).ok()?));
             }
             (Exit::Opened, Kind::OpenAsk(open)) => {
-                out.push("…".to_owned());
+                let others: Vec<String> = self.told_besides(step, &open.fields);
+                out.push(std::iter::once("…".to_owned()).chain(others).collect::<Vec<_>>().join(", "));
                 let lacking = open.fields.iter().filter(|field| step.before[**field].is_some_and(|cell| cell < FIRST));
                 if open.together && lacking.clone().count() > 1 {
                     let values: BTreeMap<&str, String> = lacking
@@ -330,15 +339,30 @@ impl Explorer<'_, '_> {
 
     /// What is said besides the answer.
     fn volunteered(&self, step: &Step, but: Option<usize>) -> Vec<String> {
+        self.told_besides(step, but.as_slice())
+    }
+
+    fn told_besides(&self, step: &Step, but: &[usize]) -> Vec<String> {
         self.model
             .volunteered
             .iter()
-            .filter(|field| Some(**field) != but)
+            .filter(|field| !but.contains(field))
             .filter(|field| {
                 step.before[**field].is_some_and(|cell| cell < FIRST)
                     && step.after[**field].is_some_and(|cell| cell >= FIRST)
             })
-            .filter_map(|field| self.typed(None, *field, step.after[*field]?))
+            .filter_map(|field| {
+                let typed = self.typed(None, *field, step.after[*field]?)?;
+                let definition = &self.model.plan.file.fields[*field];
+                // A bare number is told by the noun beside it, a town by what leads to it.
+                Some(match definition.kind {
+                    FieldType::WholeNumber if definition.unit.is_none() => {
+                        format!("{typed} {}", definition.label.to_lowercase())
+                    }
+                    FieldType::Place => format!("in {typed}"),
+                    _ => typed,
+                })
+            })
             .collect()
     }
 

@@ -234,6 +234,17 @@ fn replies(plan: &Plan, state: &State) -> Vec<ProspectInput> {
     let mut out = vec![typed("zq"), typed("rather not"), ProspectInput::Skip {}];
     out.extend(plan.side_talk.iter().map(|talk| typed(&talk.phrases[0])));
     let values = |field: usize| values(plan, field);
+    // What may be said besides: a number beside the noun of its field.
+    let mut besides: Vec<String> = Vec::new();
+    for field in &plan.volunteered.1 {
+        let definition = &plan.file.fields[*field];
+        if !state.values.contains_key(&definition.id) {
+            besides.extend(values(*field).iter().map(|text| format!("{text} {}", definition.label)));
+        }
+    }
+    if matches!(asking.stage, Stage::Ask | Stage::Confirm | Stage::Field(_) | Stage::Open) {
+        out.extend(besides.iter().map(|besides| typed(&format!("zq, {besides}"))));
+    }
     match (&node.kind, &asking.stage) {
         (Kind::Ask(ask), Stage::Ask) => out.extend(values(ask.field).iter().map(|text| typed(text))),
         (Kind::Ask(ask), Stage::Confirm) => {

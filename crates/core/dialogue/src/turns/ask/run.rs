@@ -34,7 +34,7 @@ pub(crate) fn run<'a>(run: &mut Run<'a>, index: usize, node: &'a Node, ask: &'a 
             WhyOut::Declined => Missing::Declined,
             WhyOut::Tries | WhyOut::Extras => Missing::NotReadable,
         };
-        run.emit(Event::LeftOpen { turn: node.id.clone(), field: field.id.clone(), why, missing });
+        run.emit(Event::LeftOpen { turn: node.id.clone(), field: field.id.clone(), why, missing, message: None });
         return Some(run.way_out(One::of(index, node, ask), why));
     }
     let text = run.wording(&node.id, &ask.say);

@@ -52,6 +52,7 @@ impl<'a> Run<'a> {
                 field: problem.field.clone(),
                 why: WhyOut::Tries,
                 missing: Missing::NotReadable,
+                message: None,
             });
         }
         for (field, value) in kept {
@@ -117,6 +118,7 @@ impl<'a> Run<'a> {
                 field: definition.id.clone(),
                 why: WhyOut::Skipped,
                 missing: Missing::Skipped,
+                message: None,
             }),
         }
     }
@@ -177,6 +179,7 @@ impl<'a> Run<'a> {
                     field,
                     why: WhyOut::Extras,
                     missing: Missing::NotReadable,
+                    message: None,
                 });
             }
             let next = if let Kind::AskTogether(form) = &node.kind { way_of(form, true, node) } else { node.next };

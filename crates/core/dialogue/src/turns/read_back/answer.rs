@@ -44,7 +44,7 @@ impl<'a> Run<'a> {
             return self.all_right(node);
         }
         let taken = self.read_free(&back.reader, text);
-        let changed = taken.into_iter().find(|one| {
+        let changed = taken.into_iter().filter(|one| !self.plan.worked_out[back.fields[one.field]]).find(|one| {
             let id = &self.plan.file.fields[back.fields[one.field]].id;
             self.state.values.get(id).is_none_or(|held| held.value != one.value)
         });
@@ -57,10 +57,15 @@ impl<'a> Run<'a> {
             .fields
             .iter()
             .enumerate()
-            .filter(|(place, _)| back.reader.names(*place, text))
+            .filter(|(place, field)| !self.plan.worked_out[**field] && back.reader.names(*place, text))
             .map(|(_, field)| *field)
             .collect::<Vec<_>>();
         if let [field] = named.as_slice() {
+            // "The guests are wrong, it's 80" brings the new value along.
+            if let Some(value) = self.fits(*field, text, true) {
+                let field = self.plan.file.fields[*field].id.clone();
+                return self.change(&Change { turn: node.id.clone(), field, value });
+            }
             let stage = Stage::Field(self.plan.file.fields[*field].id.clone());
             return self.open_field(&node.id, *field, stage);
         }
