@@ -20,14 +20,12 @@ test("an outline broken in several ways shows each, with a conversation that doe
   await page.keyboard.press("Enter");
   await expect(page.getByRole("main", { name: "Outline" })).toBeVisible();
   await page.keyboard.press("j");
-  await page.keyboard.press("a");
-  await page.getByLabel("What to add").evaluate((line, text) => {
+  await page.evaluate((text) => {
     const data = new DataTransfer();
     data.setData("text/plain", text);
-    line.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+    document.activeElement?.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
   }, FAULTY);
   await sees(page, "How many crates?");
-  await page.keyboard.press("Escape");
   await saved(page);
 
   const dock = page.getByRole("complementary", { name: "Dock" });
@@ -37,7 +35,7 @@ test("an outline broken in several ways shows each, with a conversation that doe
   await expect(finding("price may be missing where this text shows it")).toBeVisible();
   await expect(finding("Crates may be missing here, and then this formula gives nothing")).toBeVisible();
   await expect(finding(/no conversation takes this arm: “.*” never holds here/)).toBeVisible();
-  await expect(finding("no conversation comes to this turn")).toBeVisible();
+  await expect(finding("no conversation comes to this turn").first()).toBeVisible();
 
   await test.step("one is opened in Rehearse: the conversation that does it is held", async () => {
     await finding("price may be missing").getByRole("button", { name: "Rehearse it" }).click();

@@ -59,24 +59,28 @@ struct Step {
 }
 
 impl Explorer<'_, '_> {
-    /// The replies that lead to a goal; nothing where they cannot be made up.
-    pub fn witness(&self, goal: &Goal<'_>) -> Option<Witness> {
-        let (part, point, sums) = self.begin_trace(goal)?;
-        let mut steps = self.trace(part, point, sums)?;
+    /// The replies that lead to a goal, as most people would come there, or as it was found first; nothing where they
+    /// cannot be made up.
+    pub fn witness(&self, goal: &Goal<'_>, plainly: bool) -> Option<Witness> {
+        let (part, point, sums) = self.begin_trace(goal, plainly)?;
+        let mut steps = self.trace(part, point, sums, plainly)?;
         steps.reverse();
         self.replies(&steps)
     }
 
-    fn begin_trace(&self, goal: &Goal<'_>) -> Option<Last> {
+    fn begin_trace(&self, goal: &Goal<'_>, plainly: bool) -> Option<Last> {
         match goal {
             Goal::Part(part, sums) => {
                 Some((*part, self.any_point(&self.found.parts[*part].set.cells, &[]), sums.clone()))
             }
             Goal::Node(node, wanted) => {
-                let part = self.found.nodes[*node].parts.iter().copied().find(|part| {
-                    let cells = &self.found.parts[*part].set.cells;
-                    wanted.iter().all(|(field, mask)| cells[*field] & mask != 0)
-                })?;
+                let part = self.plainest(
+                    self.found.nodes[*node].parts.iter().copied().filter(|part| {
+                        let cells = &self.found.parts[*part].set.cells;
+                        wanted.iter().all(|(field, mask)| cells[*field] & mask != 0)
+                    }),
+                    plainly,
+                )?;
                 Some((part, self.any_point(&self.found.parts[part].set.cells, wanted), None))
             }
             Goal::Filing(node, card, want) => self.found.nodes[*node].parts.iter().copied().find_map(|part| {
@@ -88,6 +92,16 @@ impl Explorer<'_, '_> {
                 Some((part, point, Some((*card, sums))))
             }),
         }
+    }
+
+    /// Of several pieces the one that came about as most people would do it: by answering.
+    fn plainest(&self, mut parts: impl Iterator<Item = usize>, plainly: bool) -> Option<usize> {
+        let rank = |part: &usize| match self.found.parts[*part].exit {
+            Exit::Known | Exit::Confirmed | Exit::Tried | Exit::FormTried | Exit::Away(_) => 0,
+            Exit::Left | Exit::LeftBefore => 1,
+            Exit::Start | Exit::Passed | Exit::Answered | Exit::Form | Exit::Opened | Exit::AllRight | Exit::Filed => 2,
+        };
+        if plainly { parts.max_by_key(rank) } else { parts.next() }
     }
 
     fn any_point(&self, cells: &[Mask], wanted: &[(usize, Mask)]) -> Point {
@@ -134,7 +148,7 @@ impl Explorer<'_, '_> {
     }
 
     /// Goes back from a piece to the start.
-    fn trace(&self, part: usize, point: Point, sums: Option<(usize, Sums)>) -> Option<Vec<Step>> {
+    fn trace(&self, part: usize, point: Point, sums: Option<(usize, Sums)>, plainly: bool) -> Option<Vec<Step>> {
         let (mut part, mut point, mut sums) = (part, point, sums);
         let mut steps = Vec::new();
         loop {
@@ -191,14 +205,14 @@ impl Explorer<'_, '_> {
                 return None;
             }
             let Some(node) = piece.from else { return Some(steps) };
-            part = self.found.nodes[node].parts.iter().copied().rev().find(|known| {
-                *known < part && {
-                    let set = &self.found.parts[*known].set;
-                    let holds =
-                        set.cells.iter().zip(&before).all(|(mask, cell)| cell.is_none_or(|cell| mask >> cell & 1 == 1));
-                    holds && sums.as_ref().is_none_or(|(card, sums)| set.clouds[*card].sums.contains(sums))
-                }
-            })?;
+            let holds = |known: &usize| {
+                let set = &self.found.parts[*known].set;
+                let cells = set.cells.iter().zip(&before);
+                let within = cells.clone().all(|(mask, cell)| cell.is_none_or(|cell| mask >> cell & 1 == 1));
+                within && sums.as_ref().is_none_or(|(card, sums)| set.clouds[*card].sums.contains(sums))
+            };
+            let earlier = self.found.nodes[node].parts.iter().copied().filter(|known| *known < part);
+            part = self.plainest(earlier.filter(holds), plainly)?;
             point = before;
         }
     }
