@@ -4,10 +4,10 @@ import { expect, saved, sees, signIn, test } from "../fixtures";
 const FAULTY = [
   "Your e-mail address? [Email]",
   "So that is {price}.",
-  "How many crates? [Crates, whole number]",
-  "If Crates more than 10 and Crates less than 5",
+  "How many barrels? [Barrels, whole number]",
+  "If Barrels more than 10 and Barrels less than 5",
   "  A line that nobody reads.",
-  "price = crates * 3",
+  "price = barrels * 3",
   "File lead",
   "Close as A lead: Thank you.",
   "Nobody comes here either.",
@@ -25,7 +25,7 @@ test("an outline broken in several ways shows each, with a conversation that doe
     data.setData("text/plain", text);
     document.activeElement?.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
   }, FAULTY);
-  await sees(page, "How many crates?");
+  await sees(page, "How many barrels?");
   await saved(page);
 
   const dock = page.getByRole("complementary", { name: "Dock" });
@@ -33,7 +33,7 @@ test("an outline broken in several ways shows each, with a conversation that doe
   const finding = (words: string | RegExp) => dock.getByRole("listitem").filter({ hasText: words });
   await expect(finding("the first question can be the one for email")).toBeVisible();
   await expect(finding("price may be missing where this text shows it")).toBeVisible();
-  await expect(finding("Crates may be missing here, and then this formula gives nothing")).toBeVisible();
+  await expect(finding("Barrels may be missing here, and then this formula gives nothing")).toBeVisible();
   await expect(finding(/no conversation takes this arm: “.*” never holds here/)).toBeVisible();
   await expect(finding("no conversation comes to this turn").first()).toBeVisible();
 

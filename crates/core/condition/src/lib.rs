@@ -63,6 +63,10 @@ pub trait Scores {
     fn points(&self, card: Option<&str>) -> Option<i64>;
     /// The band's id, once a lead was filed by the card.
     fn band(&self, card: Option<&str>) -> Option<&str>;
+    /// Whether only one band is left, whatever is still answered; nothing where that is not looked at.
+    fn settled(&self) -> Option<bool> {
+        None
+    }
 }
 
 /// The same points and band by whatever card; nothing by default.
@@ -111,6 +115,8 @@ pub enum Subject {
     Score(Option<String>),
     /// The band by a scorecard; by the dialogue's default where none is named.
     Band(Option<String>),
+    /// Whether one band is left, by the dialogue's default scorecard.
+    Settled,
     /// Something known without asking.
     Context(String),
 }
@@ -166,7 +172,7 @@ fn compare_ready(comparison: &Comparison, fields: &[Field]) -> Result<Ready, Str
         "@band" => (Subject::Band(None), FieldType::Text),
         name if name.starts_with("@score.") => (Subject::Score(Some(name[7..].to_owned())), FieldType::WholeNumber),
         name if name.starts_with("@band.") => (Subject::Band(Some(name[6..].to_owned())), FieldType::Text),
-        "@settled" => return Err("whether the outcome is settled cannot be told by this version yet".to_owned()),
+        "@settled" => (Subject::Settled, FieldType::YesNo),
         name if CONTEXT_NAMES.contains(&name) => (Subject::Context(name[1..].to_owned()), FieldType::Text),
         key => {
             let field =
@@ -305,6 +311,10 @@ fn compare(subject: &Subject, is: Operator, to: &[Comparand], facts: Facts<'_>) 
         }
         Subject::Band(card) => {
             context_value = facts.scores.band(card.as_deref()).map(Value::text);
+            context_value.as_ref()
+        }
+        Subject::Settled => {
+            context_value = facts.scores.settled().map(|yes| Value::YesNo { yes });
             context_value.as_ref()
         }
         Subject::Context(name) => {

@@ -137,7 +137,7 @@ fn a_span_counts_by_its_low_end() {
 fn a_condition_that_cannot_be_is_refused_with_a_sentence() {
     for (condition, says) in [
         (compare("palets", "is", json!("1")), "there is no field “palets”"),
-        (compare("@settled", "is", json!("yes")), "whether the outcome is settled cannot be told by this version yet"),
+        (compare("@settled", "is", json!("maybe")), "@settled: “maybe” is neither yes nor no"),
         (compare("temperature", "is", json!("warm")), "Temperature has no option “warm”"),
         (compare("temperature", "at_least", json!("frozen")), "“at least” does not fit temperature"),
         (compare("pallets", "between", json!("1")), "“from” takes 2 values, found 1"),

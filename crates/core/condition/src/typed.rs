@@ -67,7 +67,7 @@ pub fn typed(text: &str, fields: &[Field], language: &str) -> Result<Condition, 
         names.push((field.label.to_lowercase(), field.key.clone()));
         names.push((field.key.clone(), field.key.clone()));
     }
-    for name in CONTEXT_NAMES.iter().chain(&["@score", "@band"]) {
+    for name in CONTEXT_NAMES.iter().chain(&["@score", "@band", "@settled"]) {
         names.push((name[1..].replace('_', " "), (*name).to_owned()));
         names.push(((*name).to_owned(), (*name).to_owned()));
     }

@@ -55,7 +55,7 @@ fn compare(comparison: &Comparison, fields: &[Field], language: &str) -> String 
         "@band" => "Band".to_owned(),
         name if name.starts_with("@score.") => format!("Score by {}", &name[7..]),
         name if name.starts_with("@band.") => format!("Band by {}", &name[6..]),
-        "@settled" => "Outcome is settled".to_owned(),
+        "@settled" => "Settled".to_owned(),
         context if context.starts_with('@') => around_words(context),
         key => field.map_or_else(|| key.to_owned(), |field| field.label.clone()),
     };

@@ -328,24 +328,25 @@ pub(crate) async fn try_formula(
         })
         .await??;
     let today = now.to_zoned(plan.zone.clone()).date();
-    let value = match formula.run(&Known { plan: &plan, state: &state, today, now, domains: &domains, with: None }) {
-        Ok(Some(value)) => value.to_string(),
-        Ok(None) => {
-            let missing: Vec<&str> = formula
-                .reads()
-                .iter()
-                .filter_map(|key| plan.field_by_key(key))
-                .filter(|field| !state.values.contains_key(&field.id))
-                .map(|field| field.label.as_str())
-                .collect();
-            if missing.is_empty() {
-                "missing".to_owned()
-            } else {
-                format!("missing: {} not answered yet", missing.join(", "))
+    let value =
+        match formula.run(&Known { plan: &plan, state: &state, today, now, domains: &domains, at: None, with: None }) {
+            Ok(Some(value)) => value.to_string(),
+            Ok(None) => {
+                let missing: Vec<&str> = formula
+                    .reads()
+                    .iter()
+                    .filter_map(|key| plan.field_by_key(key))
+                    .filter(|field| !state.values.contains_key(&field.id))
+                    .map(|field| field.label.as_str())
+                    .collect();
+                if missing.is_empty() {
+                    "missing".to_owned()
+                } else {
+                    format!("missing: {} not answered yet", missing.join(", "))
+                }
             }
-        }
-        Err(error) => format!("none: {error}"),
-    };
+            Err(error) => format!("none: {error}"),
+        };
     Ok(Json(TriedFormula { gives: Some(formula.gives().name().to_owned()), at: None, says: None, value: Some(value) }))
 }
 

@@ -5,7 +5,9 @@ use std::collections::HashMap;
 use jiff::tz::TimeZone;
 
 use super::ahead::most_questions;
-use super::{ArmNode, Fault, Kind, Next, Node, Plan, ReadyEnding, ReadyFollow, ReadyWayOut, ReadyWhen, SectionNode};
+use super::{
+    ArmNode, Changes, Fault, Kind, Next, Node, Plan, ReadyEnding, ReadyFollow, ReadyWayOut, ReadyWhen, SectionNode,
+};
 use crate::file::{Arm, Dialogue, Ending, FieldType, Follow, Text, Then, Turn, WayOut, When, Wording};
 use crate::score::Card;
 use lumbo_condition as condition;
@@ -134,6 +136,7 @@ impl Plan {
             volunteered,
             corrected,
             worked_out,
+            changes: Changes::default(),
             side_talk,
             offers,
             turns,
@@ -146,6 +149,7 @@ impl Plan {
             phrases,
         };
         plan.ahead = most_questions(&plan);
+        plan.changes = Changes::of(&plan);
         (plan, faults)
     }
 }

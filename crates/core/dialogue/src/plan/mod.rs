@@ -5,6 +5,7 @@
 //! rehearse a draft up to the broken place; checks report the same sentences.
 
 mod ahead;
+mod changes;
 pub(crate) mod compile;
 mod parts;
 mod readers;
@@ -22,6 +23,8 @@ use lumbo_language::Phrases;
 use lumbo_reading::{FreeReader, Reader};
 use lumbo_route::Rules;
 use lumbo_value::text::Piece;
+
+pub use changes::{Changes, Fields};
 
 pub use crate::turns::ask::AskNode;
 pub use crate::turns::ask_together::{FormFieldNode, FormNode};
@@ -83,6 +86,8 @@ pub struct Plan {
     pub corrected: (FreeReader, Vec<usize>),
     /// For each field whether some turn works it out.
     pub worked_out: Vec<bool>,
+    /// Which fields may still change from each turn on.
+    pub changes: Changes,
     /// What may be said at any moment.
     pub side_talk: Vec<TalkNode>,
     /// What is shown now and then.
@@ -311,6 +316,12 @@ impl Plan {
     #[must_use]
     pub fn field_by_key(&self, key: &str) -> Option<&Field> {
         self.field_keys.get(key).and_then(|index| self.file.fields.get(*index))
+    }
+
+    /// A field's index by its key.
+    #[must_use]
+    pub fn field_place(&self, key: &str) -> Option<usize> {
+        self.field_keys.get(key).copied()
     }
 
     /// Where `next` leads without anything being said or asked on the way: every turn or ending it can stand for.

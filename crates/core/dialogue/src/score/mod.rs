@@ -4,6 +4,8 @@
 //! Total = sum over dimensions of clamp(sum of its criteria's points, floor, ceiling). A criterion that cannot be told
 //! because answers are missing gives no points and is listed as unknown.
 
+mod left;
+
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 

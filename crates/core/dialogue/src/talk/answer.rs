@@ -139,18 +139,18 @@ impl<'a> Run<'a> {
 
     /// Keeps what a reply says unmistakably besides; true where it says anything.
     pub(crate) fn besides(&mut self, text: &str, but: Option<usize>) -> bool {
-        let (reader, fields) = &self.plan.volunteered;
-        let lacking: Vec<bool> =
-            fields.iter().map(|field| !self.state.values.contains_key(&self.plan.file.fields[*field].id)).collect();
-        let kinds = |kinds: &[FieldType]| {
-            fields.iter().zip(&lacking).any(|(field, lacking)| {
-                *lacking && Some(*field) != but && kinds.contains(&self.plan.file.fields[*field].kind)
-            })
-        };
         // What may be volunteered holds a digit, an at sign or a dot; a day or a town may stand in words.
         let marked = text.contains(|c: char| c.is_ascii_digit() || c == '@' || c == '.');
-        let in_words = text.contains(' ') && kinds(&[FieldType::Date, FieldType::Place, FieldType::WholeNumber]);
-        if !(marked && lacking.contains(&true) || in_words) {
+        let (reader, fields) = &self.plan.volunteered;
+        let told_in_words =
+            |field: &usize| matches!(self.plan.file.fields[*field].kind, FieldType::Date | FieldType::Place);
+        if fields.is_empty() || !marked && !(text.contains(' ') && fields.iter().any(told_in_words)) {
+            return false;
+        }
+        let lacking: Vec<bool> =
+            fields.iter().map(|field| !self.state.values.contains_key(&self.plan.file.fields[*field].id)).collect();
+        let in_words = |(field, lacking): (&usize, &bool)| *lacking && Some(*field) != but && told_in_words(field);
+        if !(marked && lacking.contains(&true) || fields.iter().zip(&lacking).any(in_words)) {
             return false;
         }
         let mut taken = reader.volunteered(text, self.known(None).reading(), &lacking);

@@ -78,6 +78,10 @@ impl<'a> Run<'a> {
 
     /// How a reply begins like a correction, if it does.
     fn opening(&self, one: One<'a>, text: &str) -> Option<Opening> {
+        // Most replies are one word, or the first answer there is.
+        if self.state.answers.is_empty() || !text.contains(' ') {
+            return None;
+        }
         let language = Language::get(&self.plan.language);
         let scan = Scan::new(text);
         if scan.tokens.len() < 2 || scan.tokens.len() > 60 {

@@ -5,8 +5,8 @@ use jiff::civil::Date;
 
 use super::State;
 use crate::plan::Plan;
-use lumbo_condition::Scores;
 use lumbo_condition::circumstances::Circumstances;
+use lumbo_condition::{Facts, Scores};
 use lumbo_formula::Lookup;
 use lumbo_reading::ReadContext;
 use lumbo_reading::domains::DomainLists;
@@ -25,6 +25,8 @@ pub struct Known<'a> {
     pub now: Timestamp,
     /// The workspace's own e-mail domains.
     pub domains: &'a DomainLists,
+    /// The turn whose arms are decided, by index: `@settled` looks from there.
+    pub at: Option<usize>,
     /// A value not kept yet, by field id.
     pub with: Option<(&'a str, &'a Value)>,
 }
@@ -77,6 +79,18 @@ impl Scores for Known<'_> {
             Some(card) if !self.state.bands.is_empty() => self.state.bands.get(card).map(String::as_str),
             _ => self.state.band.as_deref(),
         }
+    }
+
+    fn settled(&self) -> Option<bool> {
+        let (plan, at) = (self.plan, self.at?);
+        let card = &plan.cards[plan.default_card?];
+        let changes = &plan.changes;
+        let open = |key: &str| {
+            plan.field_place(key).is_some_and(|field| {
+                changes.written_after[at].has(field) || changes.filled_after[at].has(field) && self.value(key).is_none()
+            })
+        };
+        Some(card.bands_left(Facts { lookup: self, scores: self, around: self.around() }, &open).len() == 1)
     }
 }
 

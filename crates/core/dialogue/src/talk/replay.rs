@@ -176,6 +176,7 @@ impl<'a> Run<'a> {
             today: self.today,
             now: self.now,
             domains: self.domains,
+            at: None,
         };
         run.count_points();
         run.go_on(run.first());

@@ -133,6 +133,7 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
         today,
         now: env.now,
         domains: env.domains,
+        at: None,
     };
     run.emit(Event::Taken { input: input.id.clone(), at: env.now, unheard });
     match &input.body {
@@ -252,6 +253,7 @@ pub fn begin(plan: &Plan, state: &mut State, beginning: &Beginning, env: Env<'_>
         today,
         now: env.now,
         domains: env.domains,
+        at: None,
     };
     run.emit(Event::Taken { input: "begin".into(), at: env.now, unheard: false });
     run.started(env);
@@ -346,6 +348,8 @@ pub(crate) struct Run<'a> {
     pub today: Date,
     pub now: Timestamp,
     pub domains: &'a DomainLists,
+    /// The turn whose arms are decided.
+    pub at: Option<usize>,
 }
 
 impl<'a> Run<'a> {
@@ -363,7 +367,15 @@ impl<'a> Run<'a> {
 
     /// What formulas, conditions and readers see now.
     pub(crate) fn known<'b>(&'b self, with: Option<(&'b str, &'b Value)>) -> Known<'b> {
-        Known { plan: self.plan, state: self.state, today: self.today, now: self.now, domains: self.domains, with }
+        Known {
+            plan: self.plan,
+            state: self.state,
+            today: self.today,
+            now: self.now,
+            domains: self.domains,
+            at: self.at,
+            with,
+        }
     }
 
     pub(crate) fn with_facts<T>(&self, with: Option<(&str, &Value)>, decide: impl FnOnce(Facts<'_>) -> T) -> T {
@@ -457,6 +469,7 @@ impl<'a> Run<'a> {
             Some(Value::YesNo { yes }) => Some(Cow::Borrowed(if *yes { "yes" } else { "no" })),
             _ => None,
         };
+        self.at = Some(index);
         let taken = node.arms.iter().position(|arm| match &arm.when {
             ReadyWhen::Options(options) => key.as_ref().is_some_and(|key| options.iter().any(|option| option == key)),
             ReadyWhen::Holds(condition) => self.with_facts(None, |facts| condition.decide(facts).holds()),
@@ -553,6 +566,7 @@ impl<'a> Run<'a> {
     fn turn(&mut self, index: usize) -> Option<Next> {
         let plan = self.plan;
         let node = &plan.turns[index];
+        self.at = Some(index);
         match &node.kind {
             Kind::Tell(parts) => turns::tell::run(self, node, parts),
             Kind::Ask(ask) => turns::ask::run(self, index, node, ask),

@@ -5,11 +5,10 @@ use std::cmp::Reverse;
 use std::collections::{BTreeSet, BinaryHeap, HashMap, HashSet};
 use std::rc::Rc;
 
-use lumbo_dialogue::plan::{Next, ReadyFollow};
+use lumbo_dialogue::plan::{Fields, Next, ReadyFollow};
 
 use super::cells::{FORGOTTEN, MISSING, Mask, NOT_ASKED};
 use super::graph::Edge;
-use super::live::Bits;
 use super::model::Model;
 use super::moves::{Exit, Move, moves};
 use super::score::{Cloud, Seen};
@@ -133,7 +132,7 @@ pub(crate) struct Explorer<'m, 'p> {
     /// First group of each card.
     offsets: Vec<usize>,
     overtaken: &'m dyn Fn() -> bool,
-    nothing: Bits,
+    nothing: Fields,
     falls_back: bool,
 }
 
@@ -165,7 +164,7 @@ impl<'m, 'p> Explorer<'m, 'p> {
             todo: BinaryHeap::new(),
             offsets,
             overtaken,
-            nothing: model.bits(),
+            nothing: model.no_fields(),
             falls_back: false,
         }
     }
@@ -178,7 +177,7 @@ impl<'m, 'p> Explorer<'m, 'p> {
                 if model.loose[field] {
                     return FORGOTTEN;
                 }
-                let Some(may) = model.may_be_known.get(field) else {
+                let Some(may) = model.plan.changes.may_be_known.get(field) else {
                     return super::cells::NOT_ASKED | model.cells[field].known();
                 };
                 super::cells::NOT_ASKED | if *may { model.taken_anywhere(field) } else { 0 }
@@ -392,15 +391,15 @@ impl<'m, 'p> Explorer<'m, 'p> {
     /// Forgets what nothing reads from a turn on, and adds up what can change no more; at an end, everything.
     fn settled(&mut self, set: &Set, turn: Option<usize>) -> (Set, Vec<usize>) {
         let model = self.model;
-        let live = &model.live;
-        let at = |bits: &'m [Bits]| turn.map_or(&self.nothing, |turn| &bits[turn]);
+        let (live, changes) = (&model.live, &model.plan.changes);
+        let at = |fields: &'m [Fields]| turn.map_or(&self.nothing, |turn| &fields[turn]);
         let (value, known, asked, written, filled) =
-            (at(&live.value), at(&live.known), at(&live.asked), at(&live.written), at(&live.filled));
+            (at(&live.value), at(&live.known), at(&live.asked), at(&changes.written), at(&changes.filled));
         let mut cells = set.cells.to_vec();
         let mut added: Vec<bool> = set.added.to_vec();
         let mut clouds: Vec<Rc<Cloud>> = set.clouds.to_vec();
         let mut adds = Vec::new();
-        let mut counted = model.bits();
+        let mut counted = model.no_fields();
         for (place, card) in model.cards.iter().enumerate() {
             for (group, held) in card.groups.iter().enumerate() {
                 let number = self.offsets[place] + group;

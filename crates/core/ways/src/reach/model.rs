@@ -8,13 +8,13 @@ use jiff::civil::Date;
 use lumbo_condition::{Comparand, Operator, Ready, Subject};
 use lumbo_dialogue::Plan;
 use lumbo_dialogue::file::{Dialogue, FieldType, Rule, Turn, When};
-use lumbo_dialogue::plan::{Kind, Next, ReadyFollow, ReadyTalk, ReadyWayOut, ReadyWhen};
+use lumbo_dialogue::plan::{Fields, Kind, Next, ReadyTalk, ReadyWhen};
 use lumbo_dialogue::score::ReadyCriterion;
 use lumbo_value::text::{Piece, parse};
 use lumbo_value::{Text, Value};
 
 use super::cells::{Cells, Compared, FIRST, LEFT_ALL, Mask, Taken, cut, left_at, taken};
-use super::live::{Bits, Live};
+use super::live::Live;
 use super::score::CardModel;
 use super::test::Test;
 
@@ -72,8 +72,6 @@ pub(crate) struct Model<'p> {
     pub cells: Vec<Cells>,
     /// Fields that are not followed: too many, or made loose to keep the budget.
     pub loose: Vec<bool>,
-    /// Fields that may be known before the first question.
-    pub may_be_known: Vec<bool>,
     /// Arms of every turn.
     pub takes: Vec<Vec<Take>>,
     /// What every question takes of every field it asks for.
@@ -124,7 +122,6 @@ impl<'p> Model<'p> {
             field_by_key,
             cells,
             loose: is_loose,
-            may_be_known: Vec::new(),
             takes: Vec::new(),
             takes_of: Vec::new(),
             by_itself: Vec::new(),
@@ -211,17 +208,6 @@ impl<'p> Model<'p> {
             self.shows[index] = shown_by(turn, &file.language, &self.field_by_key);
         }
         self.askers = askers;
-        self.may_be_known = file
-            .fields
-            .iter()
-            .enumerate()
-            .map(|(field, definition)| {
-                // Whom the channel knows; and what nothing asks for or works out can only come from the site.
-                let contact = matches!(definition.kind, FieldType::PersonName | FieldType::Email | FieldType::Phone);
-                let from_site = self.askers[field].is_empty() && !self.worked_out[field];
-                definition.kind != FieldType::Consent && (contact || from_site)
-            })
-            .collect();
         self.needs = file
             .brief
             .needs
@@ -304,63 +290,13 @@ impl<'p> Model<'p> {
             .map_or_else(|| self.taken_anywhere(field), |(_, taken)| taken.mask)
     }
 
-    /// Every next place a turn leads to, conditions not looked at.
-    pub fn leads(&self, turn: usize) -> Vec<Next> {
-        let node = &self.plan.turns[turn];
-        let mut out: Vec<Next> = node.arms.iter().map(|arm| arm.entry).collect();
-        match &node.kind {
-            Kind::Close(_) => {}
-            Kind::Ask(ask) => {
-                out.push(node.next);
-                if let ReadyWayOut::Go(next) = ask.way_out {
-                    out.push(next);
-                }
-            }
-            Kind::AskTogether(form) => {
-                out.push(node.next);
-                if let ReadyWayOut::Go(next) = form.way_out {
-                    out.push(next);
-                }
-            }
-            Kind::Visit(section) => out.extend([self.plan.sections[*section].entry, node.next]),
-            Kind::Tell(_)
-            | Kind::OpenAsk(_)
-            | Kind::ReadBack(_)
-            | Kind::Fork
-            | Kind::WorkOut(_)
-            | Kind::FileLead(_)
-            | Kind::Broken(_) => out.push(node.next),
-        }
-        if node.kind.asks() {
-            out.extend(self.away.iter().map(|(_, next)| *next));
-        }
-        out
-    }
-
-    /// What follows the end of a section, wherever it was entered from.
-    pub fn after(&self, section: usize) -> Vec<Next> {
-        let returns = || {
-            self.plan
-                .turns
-                .iter()
-                .filter(|node| matches!(node.kind, Kind::Visit(_)))
-                .map(|node| node.next)
-                .collect::<Vec<_>>()
-        };
-        match self.plan.sections[section].follow {
-            ReadyFollow::Go(next) => vec![next],
-            ReadyFollow::CarryOn(Some(after)) => std::iter::once(Next::GoTo(after)).chain(returns()).collect(),
-            ReadyFollow::CarryOn(None) | ReadyFollow::Return => returns(),
-        }
-    }
-
     /// Fields and circumstances.
     pub fn width(&self) -> usize {
         self.cells.len()
     }
 
-    pub fn bits(&self) -> Bits {
-        Bits::new(self.width())
+    pub fn no_fields(&self) -> Fields {
+        Fields::none(self.width())
     }
 }
 
@@ -443,7 +379,7 @@ fn compared<'p>(plan: &'p Plan, keys: &HashMap<&str, usize>, circumstances: &[St
                     out[file.fields.len() + place].with.push((is, to));
                 }
             }
-            Subject::Score(_) | Subject::Band(_) => {}
+            Subject::Score(_) | Subject::Band(_) | Subject::Settled => {}
         });
     };
     for arm in plan.turns.iter().flat_map(|node| &node.arms) {

@@ -98,7 +98,7 @@ impl Test {
                     Self::Band(*is, texts.collect())
                 }
                 Subject::Score(None) => Self::Score(ready.clone()),
-                Subject::Band(Some(_)) | Subject::Score(Some(_)) => Self::Open { field: None },
+                Subject::Band(Some(_)) | Subject::Score(Some(_)) | Subject::Settled => Self::Open { field: None },
             },
         }
     }

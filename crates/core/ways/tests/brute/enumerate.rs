@@ -104,6 +104,29 @@ pub fn all(plan: &Plan) -> Option<Held> {
     Some(held)
 }
 
+/// The states of one conversation, held with replies by chance; revisions are left out.
+pub fn walked(plan: &Plan, seed: u64) -> Vec<State> {
+    let mut chance = crate::outline::Chance(seed);
+    let (context, domains) = (Context::default(), DomainLists::default());
+    let env = Env { now: now(), seed: 0, context: &context, known: &[], domains: &domains };
+    let mut state = State::default();
+    let mut out: Vec<State> = Vec::new();
+    let mut body = ProspectInput::Start {};
+    for _ in 0..10 {
+        let expects = state.sequence();
+        let input = Input { id: format!("i{expects}"), expects, body: InputBody::Prospect(body) };
+        if let Ok(Step::Took { .. }) = step(plan, &mut state, &input, env) {
+            out.push(state.clone());
+        }
+        let all = replies(plan, &state);
+        if all.is_empty() || state.closed.is_some() {
+            break;
+        }
+        body = chance.of(&all).clone();
+    }
+    out
+}
+
 /// What the site may know before the first question: fields that nothing asks for or works out.
 fn beginnings(plan: &Plan) -> Vec<Vec<Prefill>> {
     let mut given: BTreeSet<&str> = BTreeSet::new();

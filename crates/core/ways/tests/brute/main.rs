@@ -11,7 +11,7 @@ use std::collections::BTreeSet;
 
 use lumbo_dialogue::plan::Kind;
 use lumbo_dialogue::{Plan, file::load};
-use lumbo_ways::reach::{Reach, reach};
+use lumbo_ways::reach::{Reach, reach, still};
 
 use enumerate::Held;
 
@@ -103,4 +103,41 @@ fn reach_agrees_with_every_conversation() {
     println!("{looked} outlines; {exact} of {bounds} bounds have a witness at both ends");
     // What brute force agrees with has a witness nearly always: the rest are replies that could not be made up.
     assert!(exact * 100 >= bounds * 85, "{exact} of {bounds}");
+}
+
+/// What can still come of a conversation never widens by an answer, and its end lies within it; where `@settled` holds,
+/// one band is left of what Reach finds.
+#[test]
+fn an_answer_never_widens_what_can_still_come() {
+    let (mut steps, mut settled) = (0, 0);
+    for case in 0..25 {
+        let file = outline::made_up(77_000 + case);
+        let dialogue = load(&file.to_string()).unwrap();
+        let (plan, _) = Plan::new(&dialogue);
+        for walk in 0..2 {
+            let states = enumerate::walked(&plan, case * 10 + walk);
+            let mut before: Option<lumbo_ways::reach::Still> = None;
+            let Some(last) = states.last() else { continue };
+            for state in &states {
+                let Some(now) = still(&plan, state, enumerate::now()) else { continue };
+                if let Some(before) = before.filter(|before| before.in_full && now.in_full) {
+                    let says = format!("case {case}: {before:?} then {now:?}\n{file}");
+                    assert!(before.low <= now.low && now.high <= before.high, "{says}");
+                    assert!(now.bands.iter().all(|band| before.bands.contains(band)), "{says}");
+                }
+                if last.closed.as_deref().is_some_and(|outcome| !outcome.is_empty()) {
+                    let (low, high) = (now.low.unwrap_or(i64::MIN), now.high.unwrap_or(i64::MAX));
+                    assert!(
+                        (low..=high).contains(&last.points),
+                        "case {case}: {} is not in {now:?}\n{file}",
+                        last.points
+                    );
+                }
+                steps += 1;
+                settled += u64::from(now.settled);
+                before = Some(now);
+            }
+        }
+    }
+    assert!(steps > 60 && settled > 6, "{steps} steps, {settled} of them settled");
 }

@@ -4,7 +4,7 @@
 use serde_json::{Value, json};
 
 /// A small generator of numbers (SplitMix64, Steele, Lea and Flood 2014, from memory).
-struct Chance(u64);
+pub struct Chance(pub u64);
 
 impl Chance {
     fn next(&mut self) -> u64 {
@@ -20,7 +20,7 @@ impl Chance {
     fn one_in(&mut self, end: usize) -> bool {
         self.below(end) == 0
     }
-    fn of<'a, T>(&mut self, among: &'a [T]) -> &'a T {
+    pub fn of<'a, T>(&mut self, among: &'a [T]) -> &'a T {
         &among[self.below(among.len())]
     }
 }

@@ -29,6 +29,7 @@ const weekdays = ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Satur
 export const contexts: [what: string, label: string][] = [
   ["@score", "Score"],
   ["@band", "Band"],
+  ["@settled", "Settled"],
   ["@page", "Page"],
   ["@referrer", "Referrer"],
   ["@campaign", "Campaign"],
@@ -46,7 +47,7 @@ export const contexts: [what: string, label: string][] = [
 ];
 
 /** What is known without asking, and may be shown in a text as well. */
-export const around = contexts.filter(([what]) => what !== "@score" && what !== "@band");
+export const around = contexts.filter(([what]) => !["@score", "@band", "@settled"].includes(what));
 
 /** What decides which comparisons make sense: a field's type, or what is known without asking. */
 export type Subject = Field["type"] | "score" | "clock" | "weekday";
@@ -83,12 +84,22 @@ export function operatorsFor(type: Subject): Operator[] {
 /** What is compared: its type, and the values it can have where they are listed. */
 export function subject(dialogue: Dialogue, what: string) {
   const field = fieldOf(dialogue, what);
-  const known: Record<string, Subject> = { "@score": "score", "@local_time": "clock", "@weekday": "weekday" };
+  const known: Record<string, Subject> = {
+    "@score": "score",
+    "@settled": "yes_no",
+    "@local_time": "clock",
+    "@weekday": "weekday",
+  };
   const type: Subject = field?.type ?? known[what] ?? "text";
   const listed: [string, string][] = field
     ? optionChoices(dialogue, field)
     : what === "@band"
       ? (dialogue.scorecards ?? []).flatMap((card) => card.bands).map((band) => [band.id, band.label])
+      : what === "@settled"
+        ? [
+            ["yes", "Yes"],
+            ["no", "No"],
+          ]
       : what === "@device"
         ? ["phone", "tablet", "computer"].map((key) => [key, key])
         : what === "@returning"

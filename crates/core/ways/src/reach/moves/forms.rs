@@ -109,7 +109,7 @@ impl Leaving<'_, '_, '_> {
             }
             // What was answered is changed by a revision, which is not looked at; what was never asked can be filled
             // here, and what the site knew can be put right.
-            if before[*field] & NOT_ASKED != 0 || model.may_be_known[*field] {
+            if before[*field] & NOT_ASKED != 0 || model.plan.changes.may_be_known[*field] {
                 after[*field] |= model.taken_anywhere(*field);
             }
         }

@@ -6,7 +6,6 @@ use lumbo_dialogue::plan::{Kind, ReadyWhen};
 
 use super::super::explore::{End, Explorer};
 use super::super::graph::{Edge, spans};
-use super::super::live::successors;
 use super::Reach;
 use crate::ledger::Captured;
 
@@ -73,7 +72,7 @@ impl Explorer<'_, '_> {
             {
                 continue;
             }
-            let after = successors(model, turn);
+            let after = model.plan.following(turn);
             if after.iter().any(|next| model.live.value[*next].has(field) || model.live.known[*next].has(field)) {
                 continue;
             }
