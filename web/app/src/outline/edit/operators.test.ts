@@ -75,15 +75,22 @@ describe("conditions", () => {
     }
   });
 
-  test("compare score and band, which no text shows", () => {
+  test("compare score, band and whether it is settled, which no text shows", () => {
     expect(contexts.map(([what]) => what)).toContain("@score");
     expect(around.map(([what]) => what)).not.toContain("@band");
-    expect(around).toHaveLength(contexts.length - 2);
+    expect(around).toHaveLength(contexts.length - 3);
   });
 
   test("bring the values of what is compared, where they are listed", () => {
     expect(subject(dialogue, "kind").listed).toEqual([["a", "A"]]);
     expect(subject(dialogue, "@band").listed).toEqual([["hot", "Hot"]]);
+    expect(subject(dialogue, "@settled")).toMatchObject({
+      type: "yes_no",
+      listed: [
+        ["yes", "Yes"],
+        ["no", "No"],
+      ],
+    });
     expect(subject(dialogue, "gone")).toMatchObject({ field: undefined, type: "text", listed: [] });
   });
 

@@ -100,13 +100,13 @@ export function subject(dialogue: Dialogue, what: string) {
             ["yes", "Yes"],
             ["no", "No"],
           ]
-      : what === "@device"
-        ? ["phone", "tablet", "computer"].map((key) => [key, key])
-        : what === "@returning"
-          ? [["yes", "yes"]]
-          : what === "@weekday"
-            ? weekdays.map((day) => [day.toLowerCase(), day])
-            : [];
+        : what === "@device"
+          ? ["phone", "tablet", "computer"].map((key) => [key, key])
+          : what === "@returning"
+            ? [["yes", "yes"]]
+            : what === "@weekday"
+              ? weekdays.map((day) => [day.toLowerCase(), day])
+              : [];
   return { field, type, listed };
 }
 
