@@ -144,7 +144,8 @@ impl<'a> Run<'a> {
         let (reader, fields) = &self.plan.volunteered;
         let told_in_words =
             |field: &usize| matches!(self.plan.file.fields[*field].kind, FieldType::Date | FieldType::Place);
-        if fields.is_empty() || !marked && !(text.contains(' ') && fields.iter().any(told_in_words)) {
+        let worded = text.contains(' ') && fields.iter().any(told_in_words);
+        if fields.is_empty() || !(marked || worded) {
             return false;
         }
         let lacking: Vec<bool> =
