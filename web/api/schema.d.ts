@@ -2654,16 +2654,10 @@ export interface components {
     Happens: {
       /** @description Points by the default scorecard at the end. */
       score?: components["schemas"]["Span"] | null;
-      /** @description Outcomes that can come. */
-      outcomes: components["schemas"]["Row2"][];
-      /** @description Bands that can come. */
-      bands: components["schemas"]["Row2"][];
-      /** @description Queues that can come. */
-      queues: components["schemas"]["Row2"][];
+      /** @description Outcomes that can come, by id. */
+      outcomes: string[];
       /** @description Turns whose answer changes nothing that is decided, shown, computed or needed, by id. */
       changes_nothing: string[];
-      /** @description What was not followed in full. */
-      over: components["schemas"]["Over"][];
     };
     /** @description Lowest and highest points. */
     Span: {
@@ -2679,24 +2673,6 @@ export interface components {
       high?: number | null;
       /** @description True where conversations that the engine held reach both ends. */
       exact: boolean;
-    };
-    /** @description One outcome, band or queue. */
-    Row2: {
-      /** @description Its id or key. */
-      key: string;
-      /** @description Questions on a conversation that comes to it. */
-      questions?: components["schemas"]["Questions"] | null;
-      /** @description Points: at the end for outcomes, at the filing for bands and queues. */
-      score?: components["schemas"]["Span"] | null;
-      /** @description A conversation that comes to it, held with the engine. */
-      witness?: components["schemas"]["Witness"] | null;
-    };
-    /** @description What was not followed in full. */
-    Over: {
-      /** @description A field's key, or a turn's id. */
-      at: string;
-      /** @description Why, in words. */
-      why: string;
     };
     /** @description The field ledger. */
     LedgerView: {

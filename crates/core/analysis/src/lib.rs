@@ -14,11 +14,11 @@ use lumbo_dialogue::turns::texts::Measure;
 use lumbo_dialogue::turns::uses::{Arrival, arrivals};
 use lumbo_outline::marks::{ChangeMark, change_marks, measures};
 use lumbo_ways::ledger::{LedgerRow, ledger};
-use lumbo_ways::reach::{Over, Questions, Row, Span, reach};
+use lumbo_ways::reach::{Questions, Span, reach};
 
 /// Version of what is computed and how it is kept; one that was kept by another version is computed again. Raise it
 /// with every change of [`Analysis`] and of what a part of it says.
-pub const VERSION: i32 = 3;
+pub const VERSION: i32 = 4;
 
 /// Everything that is computed of one state of a draft.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
@@ -46,16 +46,10 @@ pub struct Analysis {
 pub struct Happens {
     /// Points by the default scorecard at the end.
     pub score: Option<Span>,
-    /// Outcomes that can come.
-    pub outcomes: Vec<Row>,
-    /// Bands that can come.
-    pub bands: Vec<Row>,
-    /// Queues that can come.
-    pub queues: Vec<Row>,
+    /// Outcomes that can come, by id.
+    pub outcomes: Vec<String>,
     /// Turns whose answer changes nothing that is decided, shown, computed or needed, by id.
     pub changes_nothing: Vec<String>,
-    /// What was not followed in full.
-    pub over: Vec<Over>,
 }
 
 /// Computes everything of a draft, compared with its newest release; nothing where it was overtaken meanwhile.
@@ -96,11 +90,8 @@ pub fn analyse(
         questions: reach.questions,
         reach: Happens {
             score: reach.score,
-            outcomes: reach.outcomes,
-            bands: reach.bands,
-            queues: reach.queues,
+            outcomes: reach.outcomes.into_iter().map(|row| row.key).collect(),
             changes_nothing: reach.changes_nothing,
-            over: reach.over,
         },
         ledger,
     })

@@ -15,7 +15,7 @@ const MANY_QUESTIONS: u32 = 15;
 pub(super) fn check(dialogue: &Dialogue, plan: &Plan, reach: &Reach, findings: &mut Vec<Finding>) {
     let places = Places { dialogue, plan };
     let mut put = |severity: Severity, at: String, says: &Says<'_>| {
-        // What stands below something that is broken or left out is not blamed twice.
+        // What follows from the structure alone was found already.
         if !findings.iter().any(|known| known.key == says.key() && known.at == at && known.says == says.words()) {
             findings.push(Finding::new(says.key(), severity, at, says.words()).mend(says.mend()));
         }
@@ -74,6 +74,13 @@ pub(super) fn check(dialogue: &Dialogue, plan: &Plan, reach: &Reach, findings: &
     }
     if let Some(most) = reach.questions.and_then(|questions| questions.most).filter(|most| *most > MANY_QUESTIONS) {
         put(Severity::Hint, "outline".to_owned(), &Says::ManyQuestions { most });
+    }
+    // What cannot be run has an error of its own.
+    let over: Vec<String> =
+        reach.over.iter().map(|over| over.at.clone()).filter(|at| plan.turn(at).is_none()).collect();
+    if !over.is_empty() {
+        let each: Vec<String> = over.chunks(1).map(|one| labels(dialogue, one)).collect();
+        put(Severity::Hint, "outline".to_owned(), &Says::NotFollowed { labels: each.join(", ") });
     }
     gaps(&places, reach, findings);
 }

@@ -23,6 +23,7 @@ pub(super) enum Says<'a> {
     Endless,
     ContactFirst { label: &'a str },
     ManyQuestions { most: u32 },
+    NotFollowed { labels: String },
     ShownMissing { labels: String },
     ComputedMissing { labels: String },
     NeededMissing { needs: Vec<String> },
@@ -49,6 +50,7 @@ impl Says<'_> {
             Self::Endless => "endless",
             Self::ContactFirst { .. } => "contact_first",
             Self::ManyQuestions { .. } => "many_questions",
+            Self::NotFollowed { .. } => "not_followed",
             Self::ShownMissing { .. } => "shown_missing",
             Self::ComputedMissing { .. } => "computed_missing",
             Self::NeededMissing { .. } => "needed_missing",
@@ -91,6 +93,9 @@ impl Says<'_> {
             Self::ManyQuestions { most } => {
                 format!("a conversation can ask {most} questions; few people answer that many")
             }
+            Self::NotFollowed { labels } => format!(
+                "too much can happen here to follow {labels}; what depends on it was taken as possible either way"
+            ),
             Self::ShownMissing { labels } => format!("{labels} may be missing where this text shows it"),
             Self::ComputedMissing { labels } => {
                 format!("{labels} may be missing here, and then this formula gives nothing")
@@ -123,6 +128,9 @@ impl Says<'_> {
             Self::Endless => "Let an arm, a way out or a skip lead to a Close.",
             Self::ContactFirst { .. } => "Begin with one easy question about what they need.",
             Self::ManyQuestions { .. } => "Ask less, or let an arm pass what some need not answer.",
+            Self::NotFollowed { .. } => {
+                "Decide on fewer of these fields further on, or read findings with that in mind."
+            }
             Self::ShownMissing { .. } => "Write a fallback into the text, or ask for it before.",
             Self::ComputedMissing { .. } => "Use COALESCE with a usual value, or ask for it before.",
             Self::NeededMissing { .. } => {

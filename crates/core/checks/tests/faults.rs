@@ -27,9 +27,11 @@ fn boats() -> Value {
     json!({
         "format": "lumbo.dialogue/1", "id": "boats", "title": "Boats", "language": "en",
         "opening": {"say": {"en": "Hello"}, "button": {"en": "Go"}},
-        "outcomes": [{"id": "lead", "label": "Lead", "class": "lead"}, {"id": "none", "label": "None", "class": "looking"}],
+        "outcomes": [{"id": "lead", "label": "Lead", "class": "lead"}, {"id": "none", "label": "None",
+            "class": "looking"}],
         "fields": [
-            {"id": "f_boat", "key": "boat", "label": "Boat", "type": "choice", "options": [option("canoe"), option("barge")]},
+            {"id": "f_boat", "key": "boat", "label": "Boat", "type": "choice", "options": [option("canoe"),
+                option("barge")]},
             {"id": "f_people", "key": "people", "label": "People", "type": "whole_number"},
             {"id": "f_days", "key": "days", "label": "Days", "type": "whole_number"},
             {"id": "f_price", "key": "price", "label": "Price", "type": "whole_number"},
@@ -37,27 +39,33 @@ fn boats() -> Value {
             {"id": "f_yes", "key": "agree", "label": "Agreement", "type": "consent"}
         ],
         "sections": [{"id": "s", "title": "Start", "then": "carry_on", "turns": [
-            {"kind": "ask", "id": "t_boat", "say": text("Which boat?"), "field": "boat", "way_out": {"go_to": "end"}, "arms": [
+            {"kind": "ask", "id": "t_boat", "say": text("Which boat?"), "field": "boat", "way_out": {"go_to": "end"},
+                "arms": [
                 {"id": "a_canoe", "when": {"options": ["canoe"]}, "turns": []},
                 {"id": "a_barge", "when": {"options": ["barge"]}, "turns": []}]},
-            {"kind": "ask", "id": "t_people", "say": text("How many people?"), "field": "people", "way_out": {"go_to": "end"},
+            {"kind": "ask", "id": "t_people", "say": text("How many people?"), "field": "people",
+                "way_out": {"go_to": "end"},
                 "rules": [{"rule": "range", "min": "1", "max": "60"}]},
             {"kind": "fork", "id": "t_fork", "arms": [
                 {"id": "a_many", "when": {"holds": {"compare": {"what": "people", "is": "more_than", "to": "12"}}},
                     "turns": [{"kind": "tell", "id": "t_many", "say": [{"line": text("A large party.")}]}]}]},
             {"kind": "work_out", "id": "t_price", "fills": [{"field": "price", "formula": "people * 20"}]},
             {"kind": "tell", "id": "t_say", "say": [{"line": text("About {price} pounds.")}]},
-            {"kind": "ask", "id": "t_email", "say": text("Your e-mail?"), "field": "email", "way_out": {"go_to": "end"}},
+            {"kind": "ask", "id": "t_email", "say": text("Your e-mail?"), "field": "email",
+                "way_out": {"go_to": "end"}},
             {"kind": "file_lead", "id": "t_file"},
             {"kind": "close", "id": "t_end", "outcome": "lead"}]},
-            {"id": "end", "title": "End", "then": "carry_on", "turns": [{"kind": "close", "id": "t_none", "outcome": "none"}]}],
+            {"id": "end", "title": "End", "then": "carry_on", "turns": [{"kind": "close", "id": "t_none",
+                "outcome": "none"}]}],
         "brief": {"needs": [["boat"], ["email"]]},
         "scorecards": [{"id": "card", "title": "Card", "dimensions": [{"id": "d", "title": "Size", "criteria": [
             {"id": "c_people", "gives": {"table": {"field": "people", "rows": [
                 {"from": "1", "below": "10", "points": 5}, {"from": "10", "points": 10}]}}},
-            {"id": "c_barge", "gives": {"when": {"holds": {"compare": {"what": "boat", "is": "is", "to": "barge"}}, "points": 5}}}]}],
+            {"id": "c_barge", "gives": {"when": {"holds": {"compare": {"what": "boat", "is": "is", "to": "barge"}},
+                "points": 5}}}]}],
             "bands": [{"id": "low", "label": "Low"}, {"id": "high", "label": "High", "from": 12}]}],
-        "routing": {"rules": [{"id": "r_barge", "holds": {"compare": {"what": "boat", "is": "is", "to": "barge"}}, "queue": "barges"}],
+        "routing": {"rules": [{"id": "r_barge", "holds": {"compare": {"what": "boat", "is": "is", "to": "barge"}},
+            "queue": "barges"}],
             "otherwise": "boats"}
     })
 }
@@ -243,7 +251,8 @@ fn an_ask_that_takes_nothing_and_a_circle_without_an_end() {
     let round = |then: Value| {
         with(|file| {
             file["sections"].as_array_mut().unwrap().push(json!({"id": "round", "title": "Round", "then": then,
-                "turns": [{"kind": "ask", "id": "t_days", "say": {"text": {"en": "How many days?"}}, "field": "days"}]}));
+                "turns": [{"kind": "ask", "id": "t_days", "say": {"text": {"en": "How many days?"}},
+                    "field": "days"}]}));
             turn(file, 2)["arms"][0]["then"] = json!({"go_to": "round"});
         })
     };
@@ -254,10 +263,52 @@ fn an_ask_that_takes_nothing_and_a_circle_without_an_end() {
 fn a_known_answer_that_is_asked_for_again() {
     let again = |if_known: &str| {
         with(|file| {
-            let ask = json!({"kind": "ask", "id": "t_again", "say": {"text": {"en": "And which boat?"}}, "field": "boat",
+            let ask = json!({"kind": "ask", "id": "t_again", "say": {"text": {"en": "And which boat?"}},
+                "field": "boat",
                 "if_known": if_known, "way_out": {"go_to": "end"}});
             file["sections"][0]["turns"].as_array_mut().unwrap().insert(5, ask);
         })
     };
     found("asked_again", "s/t_again", &again("ask"), &again("skip"));
+}
+
+/// Pairs of fields, the second asked for only in an arm of the first, all read again at the end: nothing of them can be
+/// put together.
+fn tangled(pairs: usize) -> Value {
+    let option = |key: &str| json!({"key": key, "label": {"en": key}});
+    let options = ["a", "b", "c"].map(option);
+    let field = |number: usize| {
+        json!({"id": format!("f_{number}"), "key": format!("f{number}"), "label": format!("F{number}"),
+            "type": "choice", "options": options})
+    };
+    let ask = |number: usize, arms: Value| {
+        json!({"kind": "ask", "id": format!("t_{number}"), "say": {"text": {"en": "?"}},
+            "field": format!("f{number}"), "arms": arms})
+    };
+    let is = |number: usize, to: &str| json!({"compare": {"what": format!("f{number}"), "is": "is", "to": to}});
+    let mut turns: Vec<Value> = (0..pairs)
+        .map(|number| {
+            let inner = ask(pairs + number, json!([]));
+            ask(number, json!([{"id": format!("a_{number}"), "when": {"options": ["a"]}, "turns": [inner]}]))
+        })
+        .collect();
+    turns.extend((0..pairs).map(|number| {
+        let holds = json!({"all": [is(number, "a"), is(pairs + number, "b")]});
+        json!({"kind": "fork", "id": format!("t_fork{number}"), "arms": [
+            {"id": format!("b_{number}"), "when": {"holds": holds}, "turns": []}]})
+    }));
+    turns.push(json!({"kind": "close", "id": "t_end", "outcome": "lead"}));
+    with(|file| {
+        file["fields"] = (0..2 * pairs).map(field).collect();
+        file["sections"] = json!([{"id": "s", "title": "S", "turns": turns, "then": "carry_on"}]);
+        file["brief"] = json!({});
+        file["scorecards"] = json!([]);
+        file["routing"] = json!({});
+    })
+}
+
+#[test]
+fn what_is_too_much_to_follow_is_named() {
+    let finding = found("not_followed", "outline", &tangled(12), &tangled(3));
+    assert!(finding.says.starts_with("too much can happen here to follow F"), "{}", finding.says);
 }

@@ -12,8 +12,14 @@ use serde_json::{Value, json};
 /// An outline of a firm that hires out things for events.
 fn events() -> Value {
     let option = |key: &str, label: &str| json!({"key": key, "label": {"en": label}});
-    let field = |key: &str, label: &str, kind: &str| json!({"id": format!("fld_{key}"), "key": key, "label": label, "type": kind});
-    let ask = |id: &str, field: &str| json!({"kind": "ask", "id": id, "say": {"text": {"en": format!("{field}?")}}, "field": field});
+    let field = |key: &str, label: &str, kind: &str| {
+        json!({"id": format!("fld_{key}"), "key": key, "label": label,
+        "type": kind})
+    };
+    let ask = |id: &str, field: &str| {
+        json!({"kind": "ask", "id": id, "say": {"text": {"en": format!("{field}?")}},
+        "field": field})
+    };
     let mut occasion = field("occasion", "Occasion", "choice");
     occasion["options"] =
         json!([option("wedding", "Wedding"), option("party", "Party"), option("conference", "Conference")]);
@@ -23,13 +29,16 @@ fn events() -> Value {
         "format": "lumbo.dialogue/1", "id": "events", "title": "Events", "language": "en",
         "opening": {"say": {"en": "Hello"}, "button": {"en": "Go"}},
         "outcomes": [{"id": "lead", "label": "Lead", "class": "lead"}],
-        "fields": [occasion, field("event_date", "Date of the event", "date"), field("guests", "Number of guests", "whole_number"),
+        "fields": [occasion, field("event_date", "Date of the event", "date"), field("guests", "Number of guests",
+            "whole_number"),
             field("town", "Town", "place"), days, field("email", "E-mail", "email"), field("estimate", "Estimate", "money")],
         "sections": [{"id": "s", "title": "S", "then": "carry_on", "turns": [
             ask("t_occasion", "occasion"), ask("t_date", "event_date"), ask("t_guests", "guests"), ask("t_town", "town"),
             ask("t_days", "days"),
-            {"kind": "work_out", "id": "t_work", "fills": [{"field": "estimate", "formula": "MONEY(guests * days * 3)"}]},
-            {"kind": "tell", "id": "t_tell", "say": [{"line": {"text": {"en": "We expect about {estimate}, set-up included."}}}]},
+            {"kind": "work_out", "id": "t_work", "fills": [{"field": "estimate",
+                "formula": "MONEY(guests * days * 3)"}]},
+            {"kind": "tell", "id": "t_tell",
+                "say": [{"line": {"text": {"en": "We expect about {estimate}, set-up included."}}}]},
             ask("t_email", "email"),
             {"kind": "read_back", "id": "t_back", "say": {"text": {"en": "Right?"}},
                 "fields": ["occasion", "guests", "estimate", "email"]},
@@ -122,6 +131,10 @@ fn a_correction_that_could_be_two_is_asked_back() {
 fn sorry_before_a_plain_answer_changes_nothing_else() {
     let (_, state, _) = talked(&events(), &["wedding", "2027-06-14", "sorry, about 40"]);
     assert_eq!((kept(&state, "guests"), open(&state).0), ("40".into(), "t_town"));
+    for answer in ["let's say 3", "not more than 3", "it should be 3", "wait, 3"] {
+        let (_, state, _) = talked(&events(), &["wedding", "2027-06-14", "40", "York", answer]);
+        assert_eq!((kept(&state, "guests"), open(&state).0), ("40".into(), "t_email"), "{answer}");
+    }
     let (_, state, _) = talked(&events(), &["wedding", "2027-06-14", "40", "York", "sorry, 3 days"]);
     assert_eq!((kept(&state, "guests"), kept(&state, "days")), ("40".into(), "3".into()));
 }

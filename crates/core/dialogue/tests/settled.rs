@@ -11,12 +11,18 @@ use serde_json::{Value, json};
 /// Three questions worth 10, 20 and 5 points, and a fork on `@settled` after each; 20 points are high.
 fn settled() -> Value {
     let field = |key: &str| json!({"id": format!("fld_{key}"), "key": key, "label": key, "type": "yes_no"});
-    let ask = |key: &str| json!({"kind": "ask", "id": format!("t_{key}"), "say": {"text": {"en": key}}, "field": key, "skip": {"en": "Skip"}});
+    let ask = |key: &str| {
+        json!({"kind": "ask", "id": format!("t_{key}"), "say": {"text": {"en": key}}, "field": key,
+        "skip": {"en": "Skip"}})
+    };
     let fork = |key: &str| {
         json!({"kind": "fork", "id": format!("t_fork_{key}"), "arms": [{"id": format!("a_{key}"),
             "when": {"holds": {"compare": {"what": "@settled", "is": "is", "to": "yes"}}}, "turns": []}]})
     };
-    let criterion = |key: &str, points: i64| json!({"id": format!("c_{key}"), "gives": {"when": {"holds": {"compare": {"what": key, "is": "is", "to": "yes"}}, "points": points}}});
+    let criterion = |key: &str, points: i64| {
+        json!({"id": format!("c_{key}"),
+        "gives": {"when": {"holds": {"compare": {"what": key, "is": "is", "to": "yes"}}, "points": points}}})
+    };
     let fields = ["one", "two", "three"].map(field);
     json!({
         "format": "lumbo.dialogue/1", "id": "settled", "title": "Settled", "language": "en",

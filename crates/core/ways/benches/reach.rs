@@ -125,7 +125,8 @@ fn plain(size: usize) -> Value {
                     .take(if turns.is_empty() { 2 } else { 1 })
                     .map(|option| {
                         id += 2;
-                        json!({"id": format!("a{id}"), "when": {"options": [option]}, "turns": [tell(id), ask(id + 1, field + 1, &json!([]))]})
+                        json!({"id": format!("a{id}"), "when": {"options": [option]}, "turns": [tell(id), ask(id + 1,
+                            field + 1, &json!([]))]})
                     })
                     .collect()
             } else {
@@ -152,7 +153,8 @@ fn wide(size: usize) -> Value {
             .iter()
             .enumerate()
             .map(|(place, option)| {
-                json!({"id": format!("a{number}_{option}"), "when": {"options": [option]}, "turns": [tell(number * 4 + place + 1)]})
+                json!({"id": format!("a{number}_{option}"), "when": {"options": [option]},
+                    "turns": [tell(number * 4 + place + 1)]})
             })
             .collect();
         turns.push(ask(number * 4, number % 60, &json!(arms)));
@@ -196,7 +198,8 @@ fn scored(size: usize) -> Value {
     let mut turns = Vec::new();
     for number in 0..size / 2 {
         let field = number % 40;
-        let arm = json!({"id": format!("a{number}"), "when": {"options": ["a"]}, "turns": [ask(number * 2 + 1, 40 + field, &json!([]))]});
+        let arm = json!({"id": format!("a{number}"), "when": {"options": ["a"]}, "turns": [ask(number * 2 + 1,
+            40 + field, &json!([]))]});
         turns.push(ask(number * 2, field, &json!([arm])));
     }
     turns.extend(closing(size * 2));

@@ -49,7 +49,7 @@ const UNKNOWN: Analysed = {
   measures: {},
   arrivals: [],
   questions: null,
-  reach: { score: null, outcomes: [], bands: [], queues: [], changes_nothing: [], over: [] },
+  reach: { score: null, outcomes: [], changes_nothing: [] },
   checked: "not yet",
 };
 /** Typing in one place within this time is one step. */

@@ -49,6 +49,14 @@ export function OutlineFoot({
           <span>
             <b>{questionWords(draft.questions)}</b> questions
           </span>
+          {draft.reach.score && (
+            <span>
+              <b>
+                {draft.reach.score.low ?? "no least"} to {draft.reach.score.high ?? "no most"}
+              </b>{" "}
+              points
+            </span>
+          )}
           <button type="button" className="hover:underline" onClick={onChecks}>
             {draft.checked === "not yet" ? (
               "checking"

@@ -60,36 +60,18 @@ impl<'a> Compiler<'a> {
     /// A reader of the fields that a reply to another question may fill, of those that some turn asks for.
     pub(crate) fn volunteered(&self, readers: &[Option<Reader>]) -> (FreeReader, Vec<usize>) {
         use crate::file::FieldType as T;
-        let mut fields: Vec<usize> = self
-            .turns
-            .iter()
-            .flat_map(|node| match &node.kind {
-                Kind::Ask(ask) => vec![ask.field],
-                Kind::AskTogether(form) => form.fields.iter().map(|wanted| wanted.field).collect(),
-                Kind::OpenAsk(open) => open.fields.clone(),
-                _ => Vec::new(),
-            })
-            .filter(|field| {
-                matches!(
-                    self.file.fields[*field].kind,
-                    T::Email | T::Phone | T::Website | T::Money | T::Quantity | T::WholeNumber | T::Date | T::Place
-                )
-            })
-            .collect();
-        fields.sort_unstable();
-        fields.dedup();
-        let ready = fields
-            .iter()
-            .filter_map(|field| {
-                let definition = &self.file.fields[*field];
-                readers[*field].clone().map(|reader| (reader, vec![definition.key.clone(), definition.label.clone()]))
-            })
-            .collect();
-        (FreeReader::new(ready, self.language), fields)
+        let kinds =
+            [T::Email, T::Phone, T::Website, T::Money, T::Quantity, T::WholeNumber, T::Date, T::Place].as_slice();
+        self.reader_of_asked(readers, &|field| kinds.contains(&field.kind))
     }
 
     /// A reader of everything that some turn asks for, with the fields: for corrections of earlier answers.
     pub(crate) fn corrected(&self, readers: &[Option<Reader>]) -> (FreeReader, Vec<usize>) {
+        self.reader_of_asked(readers, &|_| true)
+    }
+
+    /// A reader of the fields that some turn asks for and that are wanted, with the fields in their order.
+    fn reader_of_asked(&self, readers: &[Option<Reader>], wanted: &dyn Fn(&Field) -> bool) -> (FreeReader, Vec<usize>) {
         let mut fields: Vec<usize> = self
             .turns
             .iter()
@@ -106,7 +88,7 @@ impl<'a> Compiler<'a> {
                 | Kind::Close(_)
                 | Kind::Broken(_) => Vec::new(),
             })
-            .filter(|field| readers[*field].is_some())
+            .filter(|field| readers[*field].is_some() && wanted(&self.file.fields[*field]))
             .collect();
         fields.sort_unstable();
         fields.dedup();

@@ -32,7 +32,8 @@ impl<'a> Run<'a> {
         text.trim_end().ends_with('?') || Language::get(&self.plan.language).opens_question(text)
     }
 
-    /// True where a reply begins like a question, or is one without any digit: "50?" is an unsure answer.
+    /// True where a reply ends in a question mark and begins like a question or has five words: "50?" is an unsure
+    /// answer.
     pub(crate) fn asks_something(&self, text: &str) -> bool {
         let opens = Language::get(&self.plan.language).opens_question(text);
         text.trim_end().ends_with('?') && (opens || text.split_whitespace().count() >= 5)

@@ -100,8 +100,6 @@ pub(crate) struct Found {
     pub arms: Vec<Vec<bool>>,
     /// True where an arm was come to and not taken.
     pub arm_fails: Vec<Vec<bool>>,
-    /// True where a turn with arms was left by none of them.
-    pub no_arm: Vec<bool>,
     /// Where a field that is shown may be missing: turn, field, a node.
     pub gaps: HashMap<(usize, usize), usize>,
     /// Where a formula may lack what it reads: turn, field read, a node.
@@ -114,7 +112,6 @@ pub(crate) struct Found {
     pub lacks: HashMap<(usize, usize), usize>,
     /// True where a routing rule can hold.
     pub routes: Vec<bool>,
-    pub queues: BTreeSet<Option<String>>,
     pub seen: Vec<Seen>,
     pub filed_by: Vec<bool>,
     /// True where there was too much to look at all of it.
@@ -133,7 +130,6 @@ pub(crate) struct Explorer<'m, 'p> {
     offsets: Vec<usize>,
     overtaken: &'m dyn Fn() -> bool,
     nothing: Fields,
-    falls_back: bool,
 }
 
 impl<'m, 'p> Explorer<'m, 'p> {
@@ -151,7 +147,6 @@ impl<'m, 'p> Explorer<'m, 'p> {
             sections: vec![false; plan.sections.len()],
             arms: plan.turns.iter().map(|node| vec![false; node.arms.len()]).collect(),
             arm_fails: plan.turns.iter().map(|node| vec![false; node.arms.len()]).collect(),
-            no_arm: vec![false; plan.turns.len()],
             routes: vec![false; model.routes.len()],
             seen: vec![Seen::default(); model.cards.len()],
             filed_by: vec![false; model.cards.len()],
@@ -165,7 +160,6 @@ impl<'m, 'p> Explorer<'m, 'p> {
             offsets,
             overtaken,
             nothing: model.no_fields(),
-            falls_back: false,
         }
     }
 
@@ -217,9 +211,8 @@ impl<'m, 'p> Explorer<'m, 'p> {
         self.notice(node, turn, &set);
         for step in moves(self, node, turn, &visits, &set) {
             let Move { exit, arm, before, after, next, clouds, questions, visits } = step;
-            match arm {
-                Some(arm) => self.found.arms[turn][arm] = true,
-                None => self.found.no_arm[turn] = true,
+            if let Some(arm) = arm {
+                self.found.arms[turn][arm] = true;
             }
             let clouds = clouds.unwrap_or_else(|| Rc::clone(&set.clouds));
             let moved = Set { cells: after, added: Rc::clone(&set.added), clouds };
@@ -256,7 +249,8 @@ impl<'m, 'p> Explorer<'m, 'p> {
                 Next::GoTo(section) => {
                     visits.clear();
                     if way.from.is_some_and(|node| self.model.live.again[self.found.nodes[node].turn]) {
-                        self.may_fall_back(way, set);
+                        // A circle may be ended by the limit on entries.
+                        self.end(way, End::Fell, set);
                     }
                     self.found.sections[section] = true;
                     plan.sections[section].entry
@@ -281,15 +275,6 @@ impl<'m, 'p> Explorer<'m, 'p> {
             };
         }
         self.end(way, End::Fell, set);
-    }
-
-    /// A circle may be ended by the limit on entries.
-    fn may_fall_back(&mut self, way: &Way, set: &Set) {
-        if !self.falls_back {
-            self.falls_back = true;
-            self.end(way, End::Fell, set);
-            self.falls_back = false;
-        }
     }
 
     pub fn end(&mut self, way: &Way, end: End, set: &Set) {

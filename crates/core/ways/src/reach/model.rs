@@ -88,8 +88,6 @@ pub(crate) struct Model<'p> {
     pub consents: Vec<usize>,
     /// Personal fields that each turn asks for, without asking for consent itself.
     pub personal_asks: Vec<Vec<usize>>,
-    /// Fields that some turn works out.
-    pub worked_out: Vec<bool>,
     /// Fields that a lead must carry, each a list of alternatives.
     pub needs: Vec<Vec<usize>>,
     pub cards: Vec<CardModel>,
@@ -130,7 +128,6 @@ impl<'p> Model<'p> {
             shows: Vec::new(),
             consents: Vec::new(),
             personal_asks: vec![Vec::new(); plan.turns.len()],
-            worked_out: vec![false; file.fields.len()],
             needs: Vec::new(),
             cards: Vec::new(),
             routes: Vec::new(),
@@ -194,8 +191,6 @@ impl<'p> Model<'p> {
             let filled = keys(turn.fills());
             if let Kind::Broken(_) = node.kind {
                 self.may_fill[index] = asked.iter().copied().chain(filled).collect();
-            } else {
-                filled.iter().for_each(|field| self.worked_out[*field] = true);
             }
             let consents = |field: &&usize| file.fields[**field].kind == FieldType::Consent;
             if node.kind.asks() && !matches!(node.kind, Kind::ReadBack(_)) {

@@ -60,24 +60,29 @@ pub fn still(plan: &Plan, state: &State, now: Timestamp) -> Option<Still> {
             }
         }
         let found = &explorer.found;
+        let named = plan.cards[card].file.bands.iter().map(|band| band.id.clone());
+        if found.over {
+            // What was not looked at to its end may be anything.
+            let bands: Vec<String> = std::iter::once("ruled_out".to_owned()).chain(named).collect();
+            return Some(Still { low: None, high: None, bands, settled: false, in_full: false });
+        }
         let totals = found.ends.iter().flat_map(|(_, _, _, part)| {
             let cloud = &found.parts[*part].set.clouds[card];
             cloud.sums.iter().map(|sums| model.cards[card].total(sums))
         });
         let totals: Vec<i64> = totals.collect();
         let end = |points: Option<&i64>| points.copied().filter(|points| !endless(*points));
-        let possible: BTreeSet<Option<&str>> =
-            found.filings.iter().map(|filing| if filing.out { None } else { filing.band.as_deref() }).collect();
-        let ruled_out = found.filings.iter().any(|filing| filing.out).then(|| "ruled_out".to_owned());
-        let named = plan.file.scorecards.iter().flat_map(|card| &card.bands).map(|band| band.id.clone());
+        let filings = || found.filings.iter().filter(|filing| filing.card == Some(card));
+        let possible: BTreeSet<&str> = filings().filter_map(|filing| filing.band.as_deref()).collect();
+        let ruled_out = filings().any(|filing| filing.out).then(|| "ruled_out".to_owned());
         let bands: Vec<String> =
-            ruled_out.into_iter().chain(named.filter(|band| possible.contains(&Some(band)))).collect();
+            ruled_out.into_iter().chain(named.filter(|band| possible.contains(band.as_str()))).collect();
         return Some(Still {
             low: end(totals.iter().min()),
             high: end(totals.iter().max()),
             settled: bands.len() == 1,
             bands,
-            in_full: !found.over && loose.is_empty(),
+            in_full: loose.is_empty(),
         });
     }
 }

@@ -105,8 +105,7 @@ fn reach_agrees_with_every_conversation() {
     assert!(exact * 100 >= bounds * 85, "{exact} of {bounds}");
 }
 
-/// What can still come of a conversation never widens by an answer, and its end lies within it; where `@settled` holds,
-/// one band is left of what Reach finds.
+/// What can still come of a conversation never widens by an answer, and its end lies within it.
 #[test]
 fn an_answer_never_widens_what_can_still_come() {
     let (mut steps, mut settled) = (0, 0);

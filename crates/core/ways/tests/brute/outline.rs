@@ -60,13 +60,15 @@ pub fn made_up(seed: u64) -> Value {
         "format": "lumbo.dialogue/1", "id": "made-up", "title": "Made up", "language": "en",
         "opening": {"say": {"en": "Hello"}, "button": {"en": "Go"}},
         "brief": {"needs": [["fruit"], ["count", "sure"]]},
-        "outcomes": [{"id": "good", "label": "Good", "class": "lead"}, {"id": "bad", "label": "Bad", "class": "looking"}],
+        "outcomes": [{"id": "good", "label": "Good", "class": "lead"}, {"id": "bad", "label": "Bad",
+            "class": "looking"}],
         "fields": fields,
         "sections": sections,
         "side_talk": side_talk,
         "scorecards": [maker.card()],
         "routing": {"rules": [{"id": "r1", "holds": maker.condition(1), "queue": "one"},
-            {"id": "r2", "holds": {"compare": {"what": "@band", "is": "is", "to": "high"}}, "queue": "two"}], "otherwise": "three"},
+            {"id": "r2", "holds": {"compare": {"what": "@band", "is": "is", "to": "high"}}, "queue": "two"}],
+                "otherwise": "three"},
         "settings": {"entries_per_section": 4, "extras_per_ask": 2}
     })
 }
@@ -134,7 +136,8 @@ impl Maker {
             5 | 6 => json!({"kind": "fork", "id": self.id("t"), "arms": self.condition_arms(section, depth)}),
             7 => {
                 let key = *self.chance.of(&["fruit", "count", "sum", "sure"]);
-                json!({"kind": "tell", "id": self.id("t"), "say": [{"line": {"text": {"en": format!("So {{{key}}}")}}}]})
+                json!({"kind": "tell", "id": self.id("t"),
+                    "say": [{"line": {"text": {"en": format!("So {{{key}}}")}}}]})
             }
             8 => {
                 let (field, formula) = *self.chance.of(&[
@@ -163,11 +166,14 @@ impl Maker {
             12 => match self.chance.below(3) {
                 0 => json!({"kind": "ask_together", "id": self.id("t"), "say": {"text": {"en": "These?"}}, "tries": 2,
                     "fields": [{"field": "fruit", "rules": [{"rule": "required"}]}, {"field": "sure"}],
-                    "way_out": if self.chance.one_in(2) { json!("go_on") } else { json!({"go_to": format!("s{}", self.chance.below(self.sections))}) }}),
+                    "way_out": if self.chance.one_in(2) { json!("go_on") } else { json!({"go_to": format!("s{}",
+                        self.chance.below(self.sections))}) }}),
                 1 => json!({"kind": "open_ask", "id": self.id("t"), "say": {"text": {"en": "Tell us"}},
-                    "fields": ["fruit", "metal"], "missing": if self.chance.one_in(2) { "together" } else { "one_by_one" }}),
+                    "fields": ["fruit", "metal"],
+                        "missing": if self.chance.one_in(2) { "together" } else { "one_by_one" }}),
                 _ => {
-                    json!({"kind": "read_back", "id": self.id("t"), "say": {"text": {"en": "Right?"}}, "fields": ["fruit", "count"]})
+                    json!({"kind": "read_back", "id": self.id("t"), "say": {"text": {"en": "Right?"}},
+                        "fields": ["fruit", "count"]})
                 }
             },
             _ if self.chance.one_in(3) => json!({"kind": "close", "id": self.id("t"), "outcome": self.outcome()}),
@@ -203,7 +209,8 @@ impl Maker {
             way_out = json!({"arm": arm["id"]});
             arms.push(arm);
         }
-        let mut ask = json!({"kind": "ask", "id": id, "say": {"text": {"en": format!("{field}?")}}, "field": field, "tries": 1,
+        let mut ask = json!({"kind": "ask", "id": id, "say": {"text": {"en": format!("{field}?")}}, "field": field,
+            "tries": 1,
             "arms": arms, "way_out": way_out});
         if self.chance.one_in(4) {
             ask["skip"] = json!({"en": "Skip"});
@@ -260,7 +267,8 @@ impl Maker {
                 .map(|_| {
                     let id = self.id("c");
                     let gives = if self.chance.one_in(4) {
-                        json!({"table": {"field": "count", "rows": [{"from": "10", "points": self.points()}, {"from": "5", "below": "10", "points": self.points()}]}})
+                        json!({"table": {"field": "count", "rows": [{"from": "10", "points": self.points()},
+                            {"from": "5", "below": "10", "points": self.points()}]}})
                     } else if self.chance.one_in(6) {
                         json!({"formula": "IF(sure, 7, 2)"})
                     } else {
@@ -279,7 +287,8 @@ impl Maker {
             dimensions.push(one);
         }
         let mut card = json!({"id": "card", "title": "Card", "dimensions": dimensions,
-            "bands": [{"id": "low", "label": "Low"}, {"id": "middle", "label": "Middle", "from": 10}, {"id": "high", "label": "High", "from": 25}]});
+            "bands": [{"id": "low", "label": "Low"}, {"id": "middle", "label": "Middle", "from": 10}, {"id": "high",
+                "label": "High", "from": 25}]});
         if self.chance.one_in(2) {
             card["must_haves"] = json!([{"id": "m1", "holds": self.condition(1), "cap": "middle"}]);
         }

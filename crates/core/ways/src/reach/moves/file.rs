@@ -38,7 +38,6 @@ impl Leaving<'_, '_, '_> {
             for one in self.finals(card, adds) {
                 let band = self.band_id(card, &one);
                 let queues = self.queues(cells, band.clone(), one.low, one.high);
-                self.explorer.found.queues.extend(queues.iter().cloned());
                 // Points are joined where the band is the same, so that few filings are kept.
                 match filings.iter_mut().find(|known| known.band == band && known.out == one.out) {
                     Some(known) => {

@@ -104,7 +104,7 @@ impl Leaving<'_, '_, '_> {
         let before = self.cells();
         let mut after = before.clone();
         for field in &back.fields {
-            if model.loose[*field] || model.worked_out[*field] {
+            if model.loose[*field] || model.plan.worked_out[*field] {
                 continue;
             }
             // What was answered is changed by a revision, which is not looked at; what was never asked can be filled

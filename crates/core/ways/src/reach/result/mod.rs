@@ -251,8 +251,11 @@ impl Explorer<'_, '_> {
                 witness,
             });
         }
-        self.outcomes(&mut reach, &mut confirmed);
-        self.filings(&mut reach, &mut confirmed);
+        // What was not looked at to its end has no bounds to give.
+        if complete {
+            self.outcomes(&mut reach, &mut confirmed);
+            self.filings(&mut reach, &mut confirmed);
+        }
         reach
     }
 
