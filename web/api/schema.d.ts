@@ -278,6 +278,91 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/dialogues/{dialogue}/bench": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** A scorecard held against past leads */
+    post: operations["bench"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/bench/glance": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What the columns of a file of past leads hold */
+    post: operations["benchGlance"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/bench/file": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** A scorecard held against the leads of a file */
+    post: operations["benchFile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/suggest": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Points that past leads speak for */
+    post: operations["suggestPoints"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/score": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Score typed answers */
+    post: operations["tryScore"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/dialogues/{dialogue}/releases": {
     parameters: {
       query?: never;
@@ -651,6 +736,40 @@ export interface paths {
     put?: never;
     /** Say what became of a lead */
     post: operations["leadOutcome"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/fit": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Say whether a lead was a fit after all */
+    post: operations["leadFit"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/today": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What today’s scorecard would give a lead */
+    get: operations["scoreToday"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -1850,6 +1969,8 @@ export interface components {
       reason: {
         [key: string]: string;
       };
+      /** @description True where the prospect reads the reason too, right after the filing. */
+      told?: boolean;
     };
     /** @description A named range of the score. */
     Band: {
@@ -1862,7 +1983,13 @@ export interface components {
        * @description The threshold, included; absent for the lowest.
        */
       from?: number | null;
+      /** @description The colour of its name; by its place where absent. */
+      tone?: components["schemas"]["Tone"] | null;
+      /** @description Whether its leads count as qualified; all but the lowest band do where absent. */
+      qualified?: boolean | null;
     };
+    /** @description A colour of the application's own. */
+    Tone: "spruce" | "amber" | "clay" | "indigo" | "soft";
     /** @description Ordered rules from a lead to a queue of the workspace. */
     Routing: {
       /** @description The rules, tried in order. */
@@ -2951,12 +3078,12 @@ export interface components {
     /** @description One note. */
     MarginNote: {
       /** @description How it is coloured. */
-      tone: components["schemas"]["Tone"];
+      tone: components["schemas"]["Tone2"];
       /** @description Its words. */
       text: string;
     };
     /** @description How a note is coloured. */
-    Tone: "good" | "watch" | "bad" | "plain";
+    Tone2: "good" | "watch" | "bad" | "plain";
     /** @description The open question. */
     Question: {
       /** @description What is open. */
@@ -3129,6 +3256,603 @@ export interface components {
       at?: number | null;
       /** @description What was expected there. */
       says?: string | null;
+    };
+    /** @description Which scorecard, and how it is held against the past. */
+    Held: {
+      /**
+       * @description The scorecard's id; the dialogue's default, else its first where absent.
+       * @default null
+       */
+      card?: string | null;
+      /**
+       * @description Scorecards in the place of the draft's, for a look before they are kept.
+       * @default null
+       */
+      scorecards?: components["schemas"]["Scorecard"][] | null;
+      /**
+       * @description What counts as won.
+       * @default won
+       */
+      counts?: components["schemas"]["Counts"];
+      /** @description What changes of band are told against. */
+      against?: components["schemas"]["Against"];
+    };
+    /** @description What counts as won. */
+    Counts: "won" | "accepted";
+    /** @description What a scorecard is compared with. */
+    Against: "release" | "draft";
+    /** @description A scorecard held against the past. */
+    BenchView: {
+      /** @description The figures. */
+      bench: components["schemas"]["Bench"];
+      /** @description Names of the leads that change band, in their order. */
+      moved: components["schemas"]["MovedLead"][];
+      /** @description Parts of the card that cannot be read, by id, with a sentence. */
+      faults: {
+        [key: string]: string;
+      };
+      /** @description What of the scorecards is not as in the newest release; nothing before the first. */
+      changes: components["schemas"]["CardChanges"];
+    };
+    /** @description A scorecard held against past leads. */
+    Bench: {
+      /** @description The leads that count. */
+      counted: components["schemas"]["Counted"];
+      /** @description Those that do not. */
+      left_out: components["schemas"]["LeftOut"];
+      /**
+       * Format: double
+       * @description Weeks from the first lead to now, at most a year.
+       */
+      weeks: number;
+      /** @description Criteria and rows of tables, then must-haves, then rule-outs, in the order of the card. */
+      rows: components["schemas"]["RowBench"][];
+      /** @description Bands, lowest first. */
+      bands: components["schemas"]["BandBench"][];
+      /** @description Where leads land. */
+      bins: components["schemas"]["Bin"][];
+      /** @description How well the total tells; absent where all were won, or all lost. */
+      tells?: components["schemas"]["Tells"] | null;
+      /** @description Leads by their totals, in groups of about equal size, with what a curve through all expects of them. */
+      calibration: components["schemas"]["Group"][];
+      /**
+       * Format: double
+       * @description Mean squared distance of what that curve expects from what came; 0 is perfect.
+       */
+      brier?: number | null;
+      /**
+       * Format: double
+       * @description The points that double the odds of being won, by that curve; absent where more points do not win more.
+       */
+      doubles?: number | null;
+      /** @description Pairs of criteria that no lead met at once, though five or more were to be expected. */
+      never_together: components["schemas"]["NeverTogether"][];
+      /** @description Who changes band against the card it is compared with; absent where there is none. */
+      moves?: components["schemas"]["Moves"] | null;
+    };
+    /** @description A share with its rate and interval. */
+    Counted: {
+      /**
+       * Format: uint32
+       * @description How many were won.
+       */
+      won: number;
+      /**
+       * Format: uint32
+       * @description Of how many.
+       */
+      leads: number;
+      /**
+       * Format: double
+       * @description The won rate, from 0 to 1; absent where there are none.
+       */
+      rate?: number | null;
+      /** @description Its 95% interval (Wilson). */
+      interval?: components["schemas"]["Interval"] | null;
+    };
+    /** @description A 95% interval. */
+    Interval: {
+      /**
+       * Format: double
+       * @description Its lower end.
+       */
+      low: number;
+      /**
+       * Format: double
+       * @description Its upper end.
+       */
+      high: number;
+    };
+    /** @description Leads that are left out, and why. */
+    LeftOut: {
+      /**
+       * Format: uint32
+       * @description Closed, and ruled out by the scorecard.
+       */
+      ruled_out: number;
+      /**
+       * Format: uint32
+       * @description Junk.
+       */
+      junk: number;
+      /**
+       * Format: uint32
+       * @description Never reached.
+       */
+      not_reached: number;
+      /**
+       * Format: uint32
+       * @description Not closed yet.
+       */
+      open: number;
+    };
+    /** @description A criterion, a row of its table, a must-have or a rule-out, and how leads fared with and without. */
+    RowBench: {
+      /** @description Its id. */
+      id: string;
+      /**
+       * Format: uint32
+       * @description Which row of its table, from 0.
+       */
+      row?: number | null;
+      /** @description Leads that met it. */
+      met: components["schemas"]["Counted"];
+      /** @description Leads that did not. */
+      not_met: components["schemas"]["Counted"];
+      /** @description Leads of which it could not be told. */
+      unknown: components["schemas"]["Counted"];
+      /** @description Won rate when met less won rate when not met (Newcombe); absent where either is of nothing. */
+      difference?: components["schemas"]["Difference"] | null;
+    };
+    /** @description The difference of two shares, from −1 to 1. */
+    Difference: {
+      /**
+       * Format: double
+       * @description The first share less the second.
+       */
+      value: number;
+      /** @description Its 95% interval. */
+      interval: components["schemas"]["Interval"];
+    };
+    /** @description A band and how its leads fared. */
+    BandBench: {
+      /** @description Its id. */
+      id: string;
+      /** @description Its leads. */
+      leads: components["schemas"]["Counted"];
+      /**
+       * Format: double
+       * @description Leads a week.
+       */
+      a_week: number;
+      /**
+       * Format: double
+       * @description First calls for each person and working day, five days a week; absent where nobody calls.
+       */
+      calls?: number | null;
+    };
+    /** @description Leads whose total lies in one stretch of the scale. */
+    Bin: {
+      /**
+       * Format: int64
+       * @description From this total, included.
+       */
+      from: number;
+      /**
+       * Format: int64
+       * @description To this total, excluded.
+       */
+      below: number;
+      /**
+       * Format: uint32
+       * @description How many leads.
+       */
+      leads: number;
+      /**
+       * Format: uint32
+       * @description How many of them were won.
+       */
+      won: number;
+    };
+    /** @description How often a score puts a won lead above a lost one: the area under the receiver's curve; ties count half. */
+    Tells: {
+      /**
+       * Format: double
+       * @description From 0 to 1; one half is a coin.
+       */
+      value: number;
+      /** @description Its 95% interval (DeLong, DeLong and Clarke-Pearson, 1988). */
+      interval: components["schemas"]["Interval"];
+    };
+    /** @description Leads with totals close to each other. */
+    Group: {
+      /**
+       * Format: int64
+       * @description Lowest total.
+       */
+      low: number;
+      /**
+       * Format: int64
+       * @description Highest total.
+       */
+      high: number;
+      /** @description How they fared. */
+      leads: components["schemas"]["Counted"];
+      /**
+       * Format: double
+       * @description The won rate that the curve expects; absent where there is no curve.
+       */
+      expected?: number | null;
+    };
+    /** @description Two criteria that no lead met at once. */
+    NeverTogether: {
+      /**
+       * Format: uint
+       * @description Place of the one among the rows.
+       */
+      first: number;
+      /**
+       * Format: uint
+       * @description Place of the other.
+       */
+      second: number;
+      /**
+       * Format: double
+       * @description How many leads would have met both, did neither know of the other.
+       */
+      expected: number;
+    };
+    /** @description Who changes band. */
+    Moves: {
+      /**
+       * Format: uint32
+       * @description How many, of all leads, open ones too.
+       */
+      leads: number;
+      /** @description From where to where. */
+      between: components["schemas"]["Moved"][];
+      /** @description The newest of them, 100 at most. */
+      newest: components["schemas"]["Move"][];
+    };
+    /** @description How many leads went from one band to another; nothing stands for being ruled out. */
+    Moved: {
+      /** @description The band's id by the other card. */
+      from?: string | null;
+      /** @description The band's id by this card. */
+      to?: string | null;
+      /**
+       * Format: uint32
+       * @description How many leads.
+       */
+      leads: number;
+    };
+    /** @description A lead that changes band. */
+    Move: {
+      /**
+       * Format: uuid
+       * @description The lead.
+       */
+      lead: string;
+      /** @description The band's id by the other card; absent where ruled out. */
+      from?: string | null;
+      /** @description The band's id by this card; absent where ruled out. */
+      to?: string | null;
+      /**
+       * Format: int64
+       * @description Points by the other card.
+       */
+      before: number;
+      /**
+       * Format: int64
+       * @description Points by this card.
+       */
+      after: number;
+    };
+    /** @description A lead that changes band, for people. */
+    MovedLead: {
+      /**
+       * Format: uuid
+       * @description The lead.
+       */
+      lead: string;
+      /** @description Its name. */
+      name?: string | null;
+      /** @description Its company. */
+      company?: string | null;
+    };
+    /** @description What of the scorecards is not as in a release. */
+    CardChanges: {
+      /** @description Lines that say something else, by id. */
+      changed: {
+        [key: string]: components["schemas"]["CardChange"];
+      };
+      /** @description Lines that are gone, in words. */
+      gone: string[];
+    };
+    /** @description What of a scorecard's line is not as in the release. */
+    CardChange: {
+      /** @description What it said then; absent where it is new. */
+      before?: string | null;
+    };
+    /** @description A file to look at. */
+    File: {
+      /** @description The file, as CSV; 3 MB at most. */
+      csv: string;
+    };
+    /** @description A file at a glance. */
+    Glance: {
+      /** @description Its columns. */
+      columns: components["schemas"]["Column"][];
+      /**
+       * Format: uint32
+       * @description How many rows follow the first line.
+       */
+      rows: number;
+    };
+    /** @description A column and what stands in it. */
+    Column: {
+      /** @description Its name in the first line. */
+      name: string;
+      /** @description What stands in it, most often first; 24 at most. */
+      words: string[];
+      /** @description The key of the field that it seems to hold. */
+      field?: string | null;
+      /** @description True where it seems to say what became of the lead. */
+      outcome: boolean;
+    };
+    /** @description A file of past leads, what its columns hold, and the card that it is held against. */
+    HeldFile: {
+      /** @description The file, as CSV; 3 MB at most. */
+      csv: string;
+      /** @description What its columns hold. */
+      mapping: components["schemas"]["Mapping"];
+      /** @description Which card, and how. */
+      held?: components["schemas"]["Held"];
+    };
+    /** @description Which column holds what. */
+    Mapping: {
+      /** @description The key of the field that a column holds, by the column's place from 0 as text. */
+      fields: {
+        [key: string]: string;
+      };
+      /**
+       * Format: uint
+       * @description The column that says what became of the lead, from 0.
+       */
+      outcome: number;
+      /** @description What stands there for won. */
+      won: string[];
+      /** @description What stands there for lost; everything else is left out as not closed. */
+      lost: string[];
+    };
+    /** @description A scorecard held against the leads of a file. */
+    FileBench: {
+      /** @description The figures. */
+      bench: components["schemas"]["Bench"];
+      /**
+       * Format: uint32
+       * @description How many rows were read.
+       */
+      read: number;
+      /** @description Rows that were not, by line; 200 at most. */
+      bad: components["schemas"]["BadRow"][];
+      /**
+       * Format: uint32
+       * @description How many were not.
+       */
+      bad_rows: number;
+    };
+    /** @description A row that could not be read. */
+    BadRow: {
+      /**
+       * Format: uint64
+       * @description Its line in the file.
+       */
+      line: number;
+      /** @description What is wrong, in a sentence. */
+      says: string;
+    };
+    /** @description Which points are asked for. */
+    Suggest: {
+      /** @description Which card, and what counts as won. */
+      held?: components["schemas"]["Held"];
+      /**
+       * Format: double
+       * @description Points that double the odds of being won, 1 to 500; as today's card where absent.
+       * @default null
+       */
+      doubles?: number | null;
+    };
+    /** @description Suggested points, or why there are none. */
+    SuggestView: {
+      /** @description The points; absent where there are none. */
+      suggestion?: components["schemas"]["Suggestion"] | null;
+      /** @description Why there are none. */
+      none?: components["schemas"]["NoSuggestion"] | null;
+    };
+    /** @description Suggested points. */
+    Suggestion: {
+      /**
+       * Format: uint32
+       * @description How many closed leads speak.
+       */
+      leads: number;
+      /**
+       * Format: uint32
+       * @description How many of them were won.
+       */
+      won: number;
+      /**
+       * Format: double
+       * @description For each ten leads that were won or lost, whichever are fewer, one criterion can be told; this is how many there
+       *      are for each criterion.
+       */
+      cases_each: number;
+      /**
+       * Format: double
+       * @description Points that double the odds of being won.
+       */
+      doubles: number;
+      /**
+       * Format: double
+       * @description How strongly weights were held small.
+       */
+      penalty: number;
+      /** @description A line for each criterion and each row of a table. */
+      points: components["schemas"]["Suggested"][];
+      /** @description How well today's card tells. */
+      today_tells?: components["schemas"]["Tells"] | null;
+      /** @description How well the suggested points tell, each tenth of the leads told by points from the other nine. */
+      suggested_tells?: components["schemas"]["Tells"] | null;
+    };
+    /** @description Points for a criterion or a row of its table. */
+    Suggested: {
+      /** @description The criterion's id. */
+      id: string;
+      /**
+       * Format: uint32
+       * @description Which row of its table, from 0.
+       */
+      row?: number | null;
+      /**
+       * Format: int64
+       * @description Points today.
+       */
+      today: number;
+      /**
+       * Format: int64
+       * @description Points that past leads speak for.
+       */
+      points: number;
+      /** @description Their 95% interval, in points. */
+      interval: components["schemas"]["Interval"];
+      /**
+       * Format: uint32
+       * @description How many leads met it.
+       */
+      met: number;
+      /** @description Reasons to doubt it. */
+      doubts: components["schemas"]["Doubt"][];
+    };
+    /** @description Why a suggestion is to be doubted. */
+    Doubt: "few" | "separates" | "leaks" | "twin";
+    /** @description Why nothing is suggested. */
+    NoSuggestion: "too_few" | "no_criteria";
+    /** @description Answers of a lead that is tried by hand. */
+    TryLead: {
+      /** @description Which card. */
+      held?: components["schemas"]["Held"];
+      /** @description What is typed for each field, by its key. */
+      answers: {
+        [key: string]: string;
+      };
+    };
+    /** @description What a tried lead scores. */
+    Tried: {
+      /** @description The score, with its reasons. */
+      score: components["schemas"]["ScoreResult"];
+      /** @description What was read for each field, in words. */
+      read: {
+        [key: string]: string;
+      };
+      /** @description What could not be read, by field, with a sentence. */
+      unread: {
+        [key: string]: string;
+      };
+    };
+    /** @description The whole score of a lead, with its reasons. */
+    ScoreResult: {
+      /** @description The scorecard's id. */
+      scorecard: string;
+      /**
+       * Format: int64
+       * @description The total, whole points.
+       */
+      total: number;
+      /** @description The band's id; absent where a rule-out holds. */
+      band?: string | null;
+      /** @description The band's name; "Ruled out" where a rule-out holds. */
+      band_label: string;
+      /** @description The band that the total alone would give. */
+      band_by_points: string;
+      /**
+       * Format: int64
+       * @description The threshold of the band, where it has one.
+       */
+      band_from?: number | null;
+      /** @description Points per dimension. */
+      dimensions: components["schemas"]["DimensionResult"][];
+      /** @description Must-haves that do not hold. */
+      caps?: components["schemas"]["Cap"][];
+      /** @description Rule-outs that hold. */
+      rule_outs?: components["schemas"]["RuledOut"][];
+      /** @description Ids of criteria that could not be told. */
+      unknown?: string[];
+    };
+    /** @description A dimension's points. */
+    DimensionResult: {
+      /** @description Its title. */
+      title: string;
+      /** @description Its id. */
+      id: string;
+      /**
+       * Format: int64
+       * @description Sum of its criteria's points.
+       */
+      sum: number;
+      /**
+       * Format: int64
+       * @description What of it counts, between floor and ceiling.
+       */
+      counts: number;
+      /**
+       * Format: int64
+       * @description The least it can count, where it has a floor.
+       */
+      floor?: number | null;
+      /**
+       * Format: int64
+       * @description The most it can count, where it has a ceiling.
+       */
+      ceiling?: number | null;
+      /** @description Its criteria. */
+      criteria: components["schemas"]["CriterionResult"][];
+    };
+    /** @description A criterion's points. */
+    CriterionResult: {
+      /** @description Its id. */
+      id: string;
+      /** @description Its words. */
+      label: string;
+      /**
+       * Format: int64
+       * @description Its points; zero where it does not hold.
+       */
+      points: number;
+      /** @description True where it could not be told. */
+      unknown?: boolean;
+    };
+    /** @description A must-have that does not hold. */
+    Cap: {
+      /** @description Its id. */
+      id: string;
+      /** @description Its words. */
+      label: string;
+      /** @description The highest band without it. */
+      cap: string;
+      /** @description True where it lowered the band. */
+      lowered: boolean;
+      /** @description True where answers are missing, so that it is open rather than failed. */
+      open: boolean;
+    };
+    /** @description A rule-out that holds. */
+    RuledOut: {
+      /** @description Its id. */
+      id: string;
+      /** @description Its words. */
+      label: string;
+      /** @description Why, for the rep. */
+      reason: string;
     };
     /** @description A line of the list of releases. */
     ReleaseRow: {
@@ -3643,6 +4367,10 @@ export interface components {
       currency?: string | null;
       /** @description When to call again, a date. */
       later_on?: string | null;
+      /** @description Whether it was a fit after all, by a rep's word. */
+      fits?: boolean | null;
+      /** @description Id of the criterion that misled. */
+      misled?: string | null;
       /** @description E-mail address, as this lead's conversation gave it. */
       email?: string | null;
       /** @description Phone number, E.164, as this lead's conversation gave it. */
@@ -3687,95 +4415,6 @@ export interface components {
       value: unknown;
       /** @description The value in plain words. */
       shown: string;
-    };
-    /** @description The whole score of a lead, with its reasons. */
-    ScoreResult: {
-      /** @description The scorecard's id. */
-      scorecard: string;
-      /**
-       * Format: int64
-       * @description The total, whole points.
-       */
-      total: number;
-      /** @description The band's id; absent where a rule-out holds. */
-      band?: string | null;
-      /** @description The band's name; "Ruled out" where a rule-out holds. */
-      band_label: string;
-      /** @description The band that the total alone would give. */
-      band_by_points: string;
-      /**
-       * Format: int64
-       * @description The threshold of the band, where it has one.
-       */
-      band_from?: number | null;
-      /** @description Points per dimension. */
-      dimensions: components["schemas"]["DimensionResult"][];
-      /** @description Must-haves that do not hold. */
-      caps?: components["schemas"]["Cap"][];
-      /** @description Rule-outs that hold. */
-      rule_outs?: components["schemas"]["RuledOut"][];
-      /** @description Ids of criteria that could not be told. */
-      unknown?: string[];
-    };
-    /** @description A dimension's points. */
-    DimensionResult: {
-      /** @description Its title. */
-      title: string;
-      /** @description Its id. */
-      id: string;
-      /**
-       * Format: int64
-       * @description Sum of its criteria's points.
-       */
-      sum: number;
-      /**
-       * Format: int64
-       * @description What of it counts, between floor and ceiling.
-       */
-      counts: number;
-      /**
-       * Format: int64
-       * @description The most it can count, where it has a ceiling.
-       */
-      ceiling?: number | null;
-      /** @description Its criteria. */
-      criteria: components["schemas"]["CriterionResult"][];
-    };
-    /** @description A criterion's points. */
-    CriterionResult: {
-      /** @description Its id. */
-      id: string;
-      /** @description Its words. */
-      label: string;
-      /**
-       * Format: int64
-       * @description Its points; zero where it does not hold.
-       */
-      points: number;
-      /** @description True where it could not be told. */
-      unknown?: boolean;
-    };
-    /** @description A must-have that does not hold. */
-    Cap: {
-      /** @description Its id. */
-      id: string;
-      /** @description Its words. */
-      label: string;
-      /** @description The highest band without it. */
-      cap: string;
-      /** @description True where it lowered the band. */
-      lowered: boolean;
-      /** @description True where answers are missing, so that it is open rather than failed. */
-      open: boolean;
-    };
-    /** @description A rule-out that holds. */
-    RuledOut: {
-      /** @description Its id. */
-      id: string;
-      /** @description Its words. */
-      label: string;
-      /** @description Why, for the rep. */
-      reason: string;
     };
     /** @description A line of what was said. */
     TranscriptLine: {
@@ -3865,6 +4504,48 @@ export interface components {
        * @default null
        */
       later_on?: string | null;
+    };
+    /** @description A rep's word on whether a lead was a fit after all. */
+    FitChange: {
+      /**
+       * Format: int64
+       * @description The revision that was looked at.
+       */
+      revision: number;
+      /**
+       * @description Whether it fits; absent takes the word back.
+       * @default null
+       */
+      fits?: boolean | null;
+      /**
+       * @description Id of the criterion that misled.
+       * @default null
+       */
+      misled?: string | null;
+    };
+    /** @description What today's scorecard would give a lead. */
+    ScoreToday: {
+      /** @description The score; absent where the dialogue has no scorecard now. */
+      score?: components["schemas"]["ScoreResult"] | null;
+      /** @description Why it differs from the one it was filed with, by line. */
+      differs: components["schemas"]["Differs"][];
+    };
+    /** @description A line that gave other points, or what a floor or ceiling made of them. */
+    Differs: {
+      /** @description Words of the criterion; of the dimension where its floor or ceiling counts otherwise. */
+      label: string;
+      /** @description True where it is about a dimension's floor or ceiling. */
+      ends: boolean;
+      /**
+       * Format: int64
+       * @description Points then; absent where the line did not stand in that card.
+       */
+      then?: number | null;
+      /**
+       * Format: int64
+       * @description Points now; absent where the line does not stand in this card any more.
+       */
+      now?: number | null;
     };
     /** @description Something that was also given on a lead. */
     GivenPath: {
@@ -4493,6 +5174,191 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["ReadCondition"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  bench: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description Which scorecard, and how it is held against the past. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Held"];
+      };
+    };
+    responses: {
+      /** @description A scorecard held against the past. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["BenchView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  benchGlance: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A file to look at. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["File"];
+      };
+    };
+    responses: {
+      /** @description A file at a glance. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Glance"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  benchFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A file of past leads, what its columns hold, and the card that it is held against. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["HeldFile"];
+      };
+    };
+    responses: {
+      /** @description A scorecard held against the leads of a file. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["FileBench"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  suggestPoints: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description Which points are asked for. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Suggest"];
+      };
+    };
+    responses: {
+      /** @description Suggested points, or why there are none. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SuggestView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  tryScore: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description Answers of a lead that is tried by hand. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TryLead"];
+      };
+    };
+    responses: {
+      /** @description What a tried lead scores. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Tried"];
         };
       };
       /** @description A problem document (RFC 9457) */
@@ -5383,6 +6249,75 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  leadFit: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    /** @description A rep's word on whether a lead was a fit after all. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["FitChange"];
+      };
+    };
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  scoreToday: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What today's scorecard would give a lead. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ScoreToday"];
         };
       };
       /** @description A problem document (RFC 9457) */

@@ -37,6 +37,10 @@ enum Command {
     Rehearse(commands::rehearse::Options),
     /// Score answers.
     Score(commands::score::Options),
+    /// Find the queue of leads, a lead a line.
+    Route(commands::route::Options),
+    /// Count in working time, a question a line.
+    Clock(commands::clock::Options),
     /// Evaluate formulas, one a line on standard input.
     Formula(commands::formula::Options),
     /// Read replies for one field, one a line on standard input.
@@ -61,6 +65,8 @@ fn main() -> ExitCode {
         Command::Check(options) => commands::check::run(&options),
         Command::Rehearse(options) => commands::rehearse::run(&options),
         Command::Score(options) => commands::score::run(&options),
+        Command::Route(options) => commands::route::run(&options),
+        Command::Clock(options) => commands::clock::run(&options),
         Command::Formula(options) => commands::formula::run(&options),
         Command::Field(options) => commands::field::run(&options),
         Command::Format(options) => commands::format::run(&options),

@@ -293,3 +293,49 @@ fn read_writes_what_was_found_in_the_order_of_the_text() {
         ]
     );
 }
+
+#[test]
+fn clock_counts_working_minutes_a_question_a_line() {
+    let calendar = json!({"zone": "Europe/London",
+        "hours": {"mon": [["08:00", "17:30"]], "tue": [["08:00", "17:30"]]}, "holidays": ["2026-12-28"]});
+    let ask = |lines: &str| lumbo(&["clock", "--calendar", &calendar.to_string(), "--json"], lines.as_bytes());
+    let (code, out, said) = ask("{\"from\": \"2026-11-28T12:00:00Z\", \"add_minutes\": 5}\n\
+         {\"from\": \"2026-11-30T09:00:00+01:00\", \"to\": \"2026-12-01T09:00:00Z\"}\n\n\
+         {\"from\": \"2026-12-27T00:00:00Z\", \"add_minutes\": 1}\n");
+    assert_eq!(code, 0, "{said}");
+    assert_eq!(
+        json_lines(&out),
+        [json!({"at": "2026-11-30T08:05:00Z"}), json!({"minutes": 570 + 60}), json!({"at": "2026-12-29T08:01:00Z"})]
+    );
+    for (line, says) in [
+        ("{\"from\": \"2026-11-28T12:00:00Z\"}", "line 1: a line has"),
+        ("{\"from\": \"yesterday\", \"add_minutes\": 5}", "line 1: "),
+        ("nothing", "line 1: "),
+    ] {
+        let (code, _, said) = ask(line);
+        assert_eq!(code, 2, "{line}");
+        assert!(said.contains(says), "{said}");
+    }
+    let (code, _, said) = lumbo(
+        &["clock", "--calendar", "{\"zone\": \"UTC\"}"],
+        b"{\"from\": \"2026-11-28T12:00:00Z\", \"add_minutes\": 5}",
+    );
+    assert_eq!(code, 2);
+    assert!(said.contains("does not open again"), "{said}");
+}
+
+#[test]
+fn route_names_the_queue_and_every_rule_that_was_looked_at() {
+    let lines = "{\"answers\": {\"pallets\": \"300\", \"temperature\": \"frozen\"}}\n{\"answers\": {}}\n";
+    let (code, out, said) = lumbo(&["route", DEMO, "--json"], lines.as_bytes());
+    assert_eq!(code, 0, "{said}");
+    let found = json_lines(&out);
+    assert_eq!(found[0]["queue"], "senior");
+    let steps = found[0]["steps"].as_array().unwrap();
+    assert_eq!(steps.last().unwrap()["held"], true);
+    assert!(steps[..steps.len() - 1].iter().all(|step| step["held"] == false));
+    assert_eq!(found[1]["queue"], "aldermoor");
+    let (code, _, said) = lumbo(&["route", DEMO, "--json"], b"{\"answers\": {\"colour\": \"red\"}}");
+    assert_eq!(code, 2);
+    assert!(said.contains("line 1: this dialogue has no field “colour”"), "{said}");
+}

@@ -21,7 +21,7 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    catalogue, dialogues, drafts, leads, media, prospects, rehearsals, releases, session, settings, together,
+    catalogue, dialogues, drafts, leads, media, prospects, rehearsals, releases, scoring, session, settings, together,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, guard, live, pages};
@@ -50,6 +50,7 @@ fn people() -> ApiRouter<App> {
         dialogues::api,
         drafts::api,
         rehearsals::api,
+        scoring::api,
         releases::api,
         together::api,
         media::api,

@@ -11,6 +11,7 @@
 //! | `live/` | what windows are told as it happens |
 //! | `listen` | sockets: how many, how long, and an end in time |
 //! | `analyses` | what is computed of drafts, beside the answers |
+//! | `pasts` | past leads in memory, for scorecards to be held against |
 //! | `busy` | work that takes processor time, apart from the answers |
 //! | `signed` | who is signed in, and what their role allows |
 //! | `session_store` | sessions in PostgreSQL |
@@ -28,6 +29,7 @@ mod listen;
 mod live;
 mod pages;
 mod password;
+mod pasts;
 mod problem;
 mod routes;
 mod session_store;
@@ -86,6 +88,7 @@ pub struct App {
     pub(crate) country_header: Option<axum::http::HeaderName>,
     pub(crate) busy: Arc<busy::Busy>,
     pub(crate) analyses: Arc<analyses::Analyses>,
+    pub(crate) pasts: Arc<pasts::Pasts>,
     pub(crate) rooms: Arc<live::Rooms>,
     /// Turns true where the server stops, so that streams end.
     pub(crate) stop: watch::Receiver<bool>,
@@ -109,6 +112,7 @@ fn router_until(store: Store, config: &Config, stop: watch::Receiver<bool>) -> R
         country_header: config.country_header.clone(),
         busy: Arc::default(),
         analyses: Arc::default(),
+        pasts: Arc::default(),
         rooms: live::rooms(),
         stop,
     };

@@ -131,6 +131,16 @@ pub(crate) struct Spot {
     pub conversation: Uuid,
 }
 
+/// A conversation that has just begun.
+struct Begun {
+    spot: Spot,
+    plan: Arc<Plan>,
+    domains: Arc<DomainLists>,
+    state: State,
+    events: Vec<Event>,
+    wake: Woken,
+}
+
 impl Store {
     pub(crate) async fn plan_of(
         &self,
@@ -157,6 +167,14 @@ impl Store {
     /// [`StoreError::NotFound`] where nothing is on air at the address.
     pub async fn start_conversation(&self, new: NewConversation<'_>) -> Result<Taken, TakeError> {
         let mut db = self.pool.begin().await?;
+        let Begun { spot, plan, events, state, wake, .. } = self.begin(&mut db, &new).await?;
+        db.commit().await?;
+        self.wake(spot.workspace, wake);
+        Ok(Taken { view: prospect_view(&plan, &state, &events), repeated: false })
+    }
+
+    /// Starts a conversation in the caller's transaction.
+    async fn begin(&self, db: &mut PgConnection, new: &NewConversation<'_>) -> Result<Begun, TakeError> {
         let row = sqlx::query!(
             "select d.workspace_id, d.id, d.on_air as \"on_air!\", w.domains_revision from dialogues d join
              workspaces w on w.id = d.workspace_id
@@ -166,15 +184,15 @@ impl Store {
         .fetch_optional(&mut *db)
         .await?
         .ok_or(StoreError::NotFound("dialogue"))?;
-        let plan = self.plan_of(&mut db, row.workspace_id, row.on_air).await?;
+        let plan = self.plan_of(&mut *db, row.workspace_id, row.on_air).await?;
         let spot =
             Spot { workspace: row.workspace_id, dialogue: row.id, release: row.on_air, conversation: Uuid::now_v7() };
-        let domains = self.domains_at(&mut db, row.workspace_id, row.domains_revision).await?;
-        let visitor = match new.known {
-            Some(visitor) if use_once(&mut db, row.workspace_id, &visitor.signed, new.now).await? => Some(visitor),
+        let domains = self.domains_at(&mut *db, row.workspace_id, row.domains_revision).await?;
+        let visitor = match &new.known {
+            Some(visitor) if use_once(&mut *db, row.workspace_id, &visitor.signed, new.now).await? => Some(visitor),
             _ => None,
         };
-        let known = visitor.as_ref().map_or(&[][..], |visitor| &visitor.known);
+        let known = visitor.map_or(&[][..], |visitor| &visitor.known);
         let mut state = State::default();
         let input =
             Input { id: new.input_id.to_owned(), expects: 0, body: InputBody::Prospect(ProspectInput::Start {}) };
@@ -193,16 +211,38 @@ impl Store {
             Json(State::default()) as _,
             0,
             new.now.to_sqlx() as _,
-            visitor.as_ref().and_then(|visitor| visitor.subject.clone())
+            visitor.and_then(|visitor| visitor.subject.clone())
         )
         .execute(&mut *db)
         .await?;
-        append(&mut db, spot, &state, 0, &events, new.now).await?;
+        append(&mut *db, spot, &state, 0, &events, new.now).await?;
         let follow = Follow { spot, plan: &plan, state: &state, domains: &domains, now: new.now };
-        let wake = follow.write(&mut db, &effects).await?;
+        let wake = follow.write(&mut *db, &effects).await?;
+        Ok(Begun { spot, plan, domains, state, events, wake })
+    }
+
+    /// Runs a conversation that took place already, each input at its moment, in one transaction; gives its id.
+    ///
+    /// # Errors
+    /// As [`Self::start_conversation`] and [`Self::take_input`].
+    pub(crate) async fn run_past(
+        &self,
+        new: NewConversation<'_>,
+        inputs: Vec<(ProspectMessage, Timestamp)>,
+    ) -> Result<Uuid, TakeError> {
+        let mut db = self.pool.begin().await?;
+        let Begun { spot, plan, domains, mut state, .. } = self.begin(&mut db, &new).await?;
+        for (message, now) in inputs {
+            let (first, seed) = (state.events, state.seed);
+            let env = Env { now, seed, context: &Context::default(), known: &[], domains: &domains };
+            let Step::Took { events, effects } = step(&plan, &mut state, &Input::from(message), env)? else {
+                return Err(StoreError::Conflict("an input was taken before".into()).into());
+            };
+            append(&mut db, spot, &state, first, &events, now).await?;
+            Follow { spot, plan: &plan, state: &state, domains: &domains, now }.write(&mut db, &effects).await?;
+        }
         db.commit().await?;
-        self.wake(spot.workspace, wake);
-        Ok(Taken { view: prospect_view(&plan, &state, &events), repeated: false })
+        Ok(spot.conversation)
     }
 
     /// Takes one input of the conversation that a token opens. Acknowledged means committed.

@@ -1,8 +1,23 @@
-//! What a workspace begins with: people and queues.
+//! What a workspace begins with: people, queues, and a past.
 
+use jiff::Timestamp;
+use jiff_sqlx::ToSqlx;
+use lumbo_dialogue::talk::ProspectMessage;
 use uuid::Uuid;
 
-use crate::{NewPerson, Store, StoreError};
+use crate::leads::{Activity, log, words};
+use crate::{NewConversation, NewPerson, OutcomeChange, Store, StoreError, TakeError};
+
+/// A conversation that took place already, and what became of its lead.
+#[derive(Debug)]
+pub struct TookPlace<'a> {
+    /// How it began.
+    pub new: NewConversation<'a>,
+    /// What was said, each at its moment.
+    pub inputs: Vec<(ProspectMessage, Timestamp)>,
+    /// What became of its lead, and when.
+    pub became: Vec<(OutcomeChange, Timestamp)>,
+}
 
 /// A queue to make.
 #[derive(Debug, Clone)]
@@ -24,6 +39,37 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn workspace(&self, slug: &str) -> Result<Option<Uuid>, StoreError> {
         Ok(sqlx::query_scalar!("select id from workspaces where slug = $1", slug).fetch_optional(&self.pool).await?)
+    }
+
+    /// Runs a conversation that took place already, and says what became of its lead by its owner's word; nothing where
+    /// it filed none.
+    ///
+    /// # Errors
+    /// As [`Store::take_input`].
+    pub async fn put_past(&self, past: TookPlace<'_>) -> Result<(), TakeError> {
+        let conversation = self.run_past(past.new, past.inputs).await?;
+        let mut db = self.pool.begin().await?;
+        for (change, at) in &past.became {
+            let row = sqlx::query!(
+                "update leads set status = $2, reason = $3, amount = $4::text::numeric, currency = $5,
+                 touched_at = coalesce(touched_at, $6), revision = revision + 1, changed_at = $6
+                 where shows = $1 returning id, workspace_id, owner_id",
+                conversation,
+                change.status.as_str(),
+                change.reason,
+                change.amount,
+                change.currency,
+                at.to_sqlx() as _
+            )
+            .fetch_optional(&mut *db)
+            .await?;
+            let Some(lead) = row else { break };
+            let kind =
+                if change.status == lumbo_records::LeadStatus::Trying { Activity::Call } else { Activity::Status };
+            log(&mut db, lead.workspace_id, lead.id, lead.owner_id, kind, &words(change), *at).await?;
+        }
+        db.commit().await?;
+        Ok(())
     }
 
     /// Makes a workspace with its people and queues, in one transaction.

@@ -16,6 +16,7 @@ mod jobs;
 mod leads;
 mod live;
 mod media;
+mod past;
 mod people;
 mod presence;
 mod queues;
@@ -42,18 +43,19 @@ pub use analyses::DraftState;
 pub use clock::Clock;
 pub use comments::Comment;
 pub use conversations::{NewConversation, Resumed, SignedVisitor, TakeError, Taken};
-pub use demo::NewQueue;
+pub use demo::{NewQueue, TookPlace};
 pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount, FieldCounts};
 pub use domains::Domains;
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
 pub use leads::{
-    AlsoGivenChange, AlsoGivenRow, LeadDetail, LeadFilter, LeadPage, LeadQuery, LeadRow, LogRow, OutcomeChange,
-    SnapshotRow, TranscriptLine,
+    AlsoGivenChange, AlsoGivenRow, FitChange, LeadDetail, LeadFilter, LeadPage, LeadQuery, LeadRow, LogRow,
+    OutcomeChange, SnapshotRow, TranscriptLine,
 };
 pub use live::{CaughtUp, StreamEntry, Topic};
 pub use lumbo_records::RecordField;
 pub use media::Medium;
+pub use past::{PastPlace, PastRow};
 pub use people::{NewPerson, Person, Role};
 pub use presence::{Presence, Present};
 pub use releases::{ReleaseError, ReleaseRow};

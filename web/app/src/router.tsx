@@ -9,6 +9,7 @@ import { LeadsScreen } from "./leads/LeadsScreen";
 import { meQuery, queries } from "./lib/query";
 import { OutlineStage } from "./outline/OutlineStage";
 import { ReleasesStage } from "./releases/ReleasesStage";
+import { ScoringStage } from "./scoring/ScoringStage";
 import { DomainsPage } from "./settings/DomainsPage";
 import { FieldsPage } from "./settings/FieldsPage";
 import { SettingsScreen } from "./settings/SettingsScreen";
@@ -45,6 +46,7 @@ const dialogue = createRoute({ getParentRoute: () => frame, path: "/dialogues/$d
 const newDialogue = createRoute({ getParentRoute: () => frame, path: "/new-dialogue", component: NewDialogue });
 const brief = createRoute({ getParentRoute: () => dialogue, path: "/brief", component: BriefStage });
 const outline = createRoute({ getParentRoute: () => dialogue, path: "/", component: OutlineStage });
+const scoring = createRoute({ getParentRoute: () => dialogue, path: "/scoring", component: ScoringStage });
 const releases = createRoute({ getParentRoute: () => dialogue, path: "/releases", component: ReleasesStage });
 const leads = createRoute({ getParentRoute: () => frame, path: "/leads", component: LeadsScreen });
 const lead = createRoute({ getParentRoute: () => frame, path: "/leads/$lead", component: LeadsScreen });
@@ -81,7 +83,7 @@ export const router = createRouter({
       home,
       dialogues,
       newDialogue,
-      dialogue.addChildren([brief, outline, releases]),
+      dialogue.addChildren([brief, outline, scoring, releases]),
       leads,
       lead,
       settings.addChildren([settingsHome, fields, domains, visitors]),

@@ -10,6 +10,7 @@ use serde::{Deserialize, Serialize};
 use lumbo_checks::{Finding, check_plan};
 use lumbo_dialogue::Plan;
 use lumbo_dialogue::file::{Condition, Dialogue, Gives, When};
+use lumbo_dialogue::score::{row_words, table_field};
 use lumbo_dialogue::turns::texts::Measure;
 use lumbo_dialogue::turns::uses::{Arrival, arrivals};
 use lumbo_outline::marks::{ChangeMark, change_marks, measures};
@@ -18,14 +19,15 @@ use lumbo_ways::reach::{Questions, Span, reach};
 
 /// Version of what is computed and how it is kept; one that was kept by another version is computed again. Raise it
 /// with every change of [`Analysis`] and of what a part of it says.
-pub const VERSION: i32 = 4;
+pub const VERSION: i32 = 5;
 
 /// Everything that is computed of one state of a draft.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct Analysis {
     /// Findings, worst first.
     pub findings: Vec<Finding>,
-    /// Conditions in words, by the id of what carries them.
+    /// Conditions in words, by the id of what carries them; rows of a table of points by the criterion's id and their
+    /// place, as `ID#0`.
     pub words: BTreeMap<String, String>,
     /// What changed since the newest release, by row as `turn:ID` and the like.
     pub marks: BTreeMap<String, ChangeMark>,
@@ -110,8 +112,16 @@ fn words(dialogue: &Dialogue) -> BTreeMap<String, String> {
     });
     for card in &dialogue.scorecards {
         for criterion in card.dimensions.iter().flat_map(|dimension| &dimension.criteria) {
-            if let Gives::When { holds, .. } = &criterion.gives {
-                out.insert(criterion.id.clone(), say(holds));
+            match &criterion.gives {
+                Gives::When { holds, .. } => {
+                    out.insert(criterion.id.clone(), say(holds));
+                }
+                Gives::Table { rows, .. } => {
+                    let field = table_field(dialogue, criterion);
+                    let word = |(place, row)| (format!("{}#{place}", criterion.id), row_words(dialogue, field, row));
+                    out.extend(rows.iter().enumerate().map(word));
+                }
+                Gives::Formula(_) => {}
             }
         }
         out.extend(card.must_haves.iter().map(|must| (must.id.clone(), say(&must.holds))));

@@ -12,6 +12,8 @@ use lumbo_dialogue::turns::words::{arm_words, follow_words, then_words, turn_wor
 
 mod others;
 
+pub use others::{CardChange, CardChanges, card_changes};
+
 /// What became of a row.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]

@@ -11,7 +11,7 @@ use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::score::ScoreResult;
 use lumbo_dialogue::talk::State;
 use lumbo_reading::domains::DomainLists;
-use lumbo_reading::{registrable, shown};
+use lumbo_reading::{from_json, registrable, shown};
 use lumbo_value::Value;
 use lumbo_value::field::{Policy, Record};
 
@@ -33,6 +33,20 @@ pub struct RecordField {
     pub value: serde_json::Value,
     /// The value in plain words.
     pub shown: String,
+}
+
+impl RecordField {
+    /// The value as it was kept; nothing where this version cannot read it. Options are not looked up: one that was
+    /// taken out of its field since is still what was said.
+    #[must_use]
+    pub fn typed(&self) -> Option<Value> {
+        match (self.kind, self.value.as_str()) {
+            (FieldType::Choice, Some(key)) => Some(Value::choice(key)),
+            _ => {
+                from_json(&Field::plain(self.id.clone(), self.key.clone(), String::new(), self.kind), &self.value).ok()
+            }
+        }
+    }
 }
 
 /// What a lead must carry and lacks, each in words such as "Email or Phone": of every need the labels of its fields,

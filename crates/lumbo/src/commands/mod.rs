@@ -1,11 +1,13 @@
 //! One file per command.
 
 pub mod check;
+pub mod clock;
 pub mod field;
 pub mod format;
 pub mod formula;
 pub mod read;
 pub mod rehearse;
+pub mod route;
 pub mod score;
 pub mod serve;
 mod spec;

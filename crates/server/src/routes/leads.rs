@@ -4,12 +4,14 @@ use aide::axum::ApiRouter;
 use aide::axum::routing::{get_with, post_with};
 use axum::Json;
 use axum::extract::State;
+use lumbo_dialogue::score::{Differs, ScoreResult, differs};
 use lumbo_records::LeadStatus;
 use lumbo_store::LeadQuery;
 use schemars::JsonSchema;
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
+use super::scoring::score_of;
 use crate::api::named;
 use crate::body::{Body, Path, Query};
 use crate::signed::{LeadWorker, Signed};
@@ -27,6 +29,14 @@ pub(crate) fn api() -> ApiRouter<App> {
         .api_route(
             "/api/leads/{lead}/outcome",
             post_with(outcome, named(TAG, "leadOutcome", "Say what became of a lead")),
+        )
+        .api_route(
+            "/api/leads/{lead}/fit",
+            post_with(fit, named(TAG, "leadFit", "Say whether a lead was a fit after all")),
+        )
+        .api_route(
+            "/api/leads/{lead}/today",
+            get_with(today, named(TAG, "scoreToday", "What today’s scorecard would give a lead")),
         )
         .api_route(
             "/api/leads/{lead}/given/{given}",
@@ -117,6 +127,69 @@ pub(crate) async fn outcome(
     Body(change): Body<OutcomeChange>,
 ) -> Result<Json<LeadDetail>, Problem> {
     Ok(Json(app.store.change_outcome(&person, path.lead, &checked(change)?.into()).await?.into()))
+}
+
+/// A rep's word on whether a lead was a fit after all.
+#[derive(Debug, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct FitChange {
+    /// The revision that was looked at.
+    revision: i64,
+    /// Whether it fits; absent takes the word back.
+    #[serde(default)]
+    fits: Option<bool>,
+    /// Id of the criterion that misled.
+    #[serde(default)]
+    misled: Option<String>,
+}
+
+pub(crate) async fn fit(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<LeadPath>,
+    Body(change): Body<FitChange>,
+) -> Result<Json<LeadDetail>, Problem> {
+    let score = app.store.lead(&person, path.lead).await?.score;
+    let criteria = score.iter().flat_map(|score| &score.dimensions).flat_map(|dimension| &dimension.criteria);
+    let misled = match change.misled {
+        None => None,
+        Some(id) => {
+            let found = criteria.into_iter().find(|criterion| criterion.id == id);
+            let known = found.map(|criterion| (id, criterion.label.clone()));
+            Some(known.ok_or_else(|| Problem::bad("This lead’s score has no such criterion."))?)
+        }
+    };
+    let change = lumbo_store::FitChange { revision: change.revision, fits: change.fits, misled };
+    Ok(Json(app.store.change_fit(&person, path.lead, &change).await?.into()))
+}
+
+/// What today's scorecard would give a lead.
+#[derive(Debug, Serialize, JsonSchema)]
+pub(crate) struct ScoreToday {
+    /// The score; absent where the dialogue has no scorecard now.
+    score: Option<ScoreResult>,
+    /// Why it differs from the one it was filed with, by line.
+    differs: Vec<Differs>,
+}
+
+pub(crate) async fn today(
+    State(app): State<App>,
+    Signed(person): Signed,
+    Path(path): Path<LeadPath>,
+) -> Result<Json<ScoreToday>, Problem> {
+    let lead = app.store.lead(&person, path.lead).await?;
+    let plan = app.store.newest_release(person.workspace_id, lead.dialogue_id).await?;
+    let filed_by = lead.score.as_ref().map(|score| score.scorecard.as_str());
+    let card = plan.as_ref().and_then(|plan| {
+        let same = plan.cards.iter().find(|card| Some(card.file.id.as_str()) == filed_by);
+        same.or_else(|| plan.default_card.and_then(|card| plan.cards.get(card)))
+    });
+    let score = card.zip(plan.as_ref()).map(|(card, plan)| {
+        let values = lead.fields.iter().filter_map(|field| Some((field.id.clone(), field.typed()?))).collect();
+        score_of(card, &plan.file, lead.row.filed_at, values)
+    });
+    let differs = lead.score.as_ref().zip(score.as_ref()).map(|(then, now)| differs(then, now)).unwrap_or_default();
+    Ok(Json(ScoreToday { score, differs }))
 }
 
 /// Something that was also given on a lead.

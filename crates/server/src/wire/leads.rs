@@ -165,6 +165,10 @@ pub(crate) struct LeadDetail {
     pub(crate) currency: Option<String>,
     /// When to call again, a date.
     pub(crate) later_on: Option<String>,
+    /// Whether it was a fit after all, by a rep's word.
+    pub(crate) fits: Option<bool>,
+    /// Id of the criterion that misled.
+    pub(crate) misled: Option<String>,
     /// E-mail address, as this lead's conversation gave it.
     pub(crate) email: Option<String>,
     /// Phone number, E.164, as this lead's conversation gave it.
@@ -200,6 +204,8 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             amount,
             currency,
             later_on,
+            fits,
+            misled,
             email,
             phone,
             fields,
@@ -208,6 +214,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             decision,
             queue_names,
             transcript,
+            dialogue_id: _,
             dialogue,
             release,
             conversations,
@@ -221,6 +228,8 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             amount,
             currency,
             later_on,
+            fits,
+            misled,
             email,
             phone,
             fields,

@@ -31,6 +31,17 @@ pub struct OutcomeChange {
     pub later_on: Option<Date>,
 }
 
+/// A rep's word on whether a lead was a fit after all.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct FitChange {
+    /// The revision that was looked at.
+    pub revision: i64,
+    /// Whether it fits; absent takes the word back.
+    pub fits: Option<bool>,
+    /// Id of the criterion that misled, and its words.
+    pub misled: Option<(String, String)>,
+}
+
 /// A person's word on something that was also given.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct AlsoGivenChange {
@@ -55,7 +66,7 @@ pub(super) fn also_given(name: &str) -> Result<AlsoGiven, StoreError> {
 }
 
 /// A change of status in words.
-fn words(change: &OutcomeChange) -> String {
+pub(crate) fn words(change: &OutcomeChange) -> String {
     let reason = change.reason.as_deref().unwrap_or("no reason given");
     match change.status {
         LeadStatus::New => "Open again".to_owned(),
@@ -116,6 +127,45 @@ impl Store {
         }
         let kind = if change.status == LeadStatus::Trying { Activity::Call } else { Activity::Status };
         log(&mut db, person.workspace_id, id, Some(person.id), kind, &words(change), now).await?;
+        live::add(&mut db, person.workspace_id, Topic::Leads, "lead", now).await?;
+        db.commit().await?;
+        self.wakes.stream(person.workspace_id);
+        self.lead(person, id).await
+    }
+
+    /// Says whether a lead was a fit after all, and which criterion misled.
+    ///
+    /// # Errors
+    /// As [`Self::change_outcome`].
+    pub async fn change_fit(&self, person: &Person, id: Uuid, change: &FitChange) -> Result<LeadDetail, StoreError> {
+        self.lead(person, id).await?;
+        let now = self.now();
+        let mut db = self.pool.begin().await?;
+        let misled = change.misled.as_ref().filter(|_| change.fits.is_some());
+        let changed = sqlx::query!(
+            "update leads set fits = $4, misled = $5, revision = revision + 1, changed_at = $6
+             where workspace_id = $1 and id = $2 and revision = $3",
+            person.workspace_id,
+            id,
+            change.revision,
+            change.fits,
+            misled.map(|(id, _)| id),
+            now.to_sqlx() as _
+        )
+        .execute(&mut *db)
+        .await?
+        .rows_affected();
+        if changed == 0 {
+            return Err(StoreError::Conflict("somebody changed this lead meanwhile. Look at it again".into()));
+        }
+        let says = match (change.fits, misled) {
+            (Some(true), None) => "Fits".to_owned(),
+            (Some(true), Some((_, words))) => format!("Fits, though “{words}” said otherwise"),
+            (Some(false), None) => "Does not fit".to_owned(),
+            (Some(false), Some((_, words))) => format!("Does not fit: “{words}” misled"),
+            (None, _) => "Took back whether it fits".to_owned(),
+        };
+        log(&mut db, person.workspace_id, id, Some(person.id), Activity::Status, &says, now).await?;
         live::add(&mut db, person.workspace_id, Topic::Leads, "lead", now).await?;
         db.commit().await?;
         self.wakes.stream(person.workspace_id);

@@ -78,6 +78,10 @@ pub struct LeadDetail {
     pub currency: Option<String>,
     /// When to call again, a date.
     pub later_on: Option<String>,
+    /// Whether it was a fit after all, by a rep's word.
+    pub fits: Option<bool>,
+    /// Id of the criterion that misled.
+    pub misled: Option<String>,
     /// E-mail address, as this lead's conversation gave it.
     pub email: Option<String>,
     /// Phone number, E.164, as this lead's conversation gave it.
@@ -94,6 +98,8 @@ pub struct LeadDetail {
     pub queue_names: BTreeMap<String, String>,
     /// In their words.
     pub transcript: Vec<TranscriptLine>,
+    /// The dialogue.
+    pub dialogue_id: Uuid,
     /// The dialogue's title.
     pub dialogue: String,
     /// Number of the release.
@@ -115,7 +121,7 @@ impl Store {
         let row = sqlx::query!(
             "select l.id, l.name, l.company, l.email, l.phone, l.wants, l.total, l.band_label, l.band_rank,
              l.band_from, l.status, l.reason, l.amount::text as amount, l.currency,
-               l.later_on::text as later_on, l.revision, l.decision as \"decision: Json<Decision>\", q.name as
+               l.later_on::text as later_on, l.fits, l.misled, l.dialogue_id, l.revision, l.decision as \"decision: Json<Decision>\", q.name as
                    \"queue?\", o.name as \"owner?\",
                coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\", d.title,
                    r.number,
@@ -167,6 +173,8 @@ impl Store {
             amount: row.amount,
             currency: row.currency,
             later_on: row.later_on,
+            fits: row.fits,
+            misled: row.misled,
             email: row.email,
             phone: row.phone,
             fields: row.fields.0,
@@ -175,6 +183,7 @@ impl Store {
             decision: row.decision.0,
             queue_names,
             transcript: row.transcript.0,
+            dialogue_id: row.dialogue_id,
             dialogue: row.title,
             release: row.number,
             conversations: self.snapshots(person.workspace_id, id).await?,

@@ -157,7 +157,7 @@ impl Row {
 }
 
 /// The status of a column.
-pub(super) fn status(text: &str) -> Result<LeadStatus, StoreError> {
+pub(crate) fn status(text: &str) -> Result<LeadStatus, StoreError> {
     LeadStatus::parse(text).ok_or_else(|| StoreError::Kept(format!("there is no status “{text}”")))
 }
 

@@ -25,9 +25,11 @@ use uuid::Uuid;
 
 use crate::StoreError;
 
-pub use change::{AlsoGivenChange, OutcomeChange};
+pub(crate) use change::words;
+pub use change::{AlsoGivenChange, FitChange, OutcomeChange};
 pub use detail::{AlsoGivenRow, LeadDetail, LogRow, SnapshotRow};
 pub(crate) use file::{FilingOf, file};
+pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};
 
 /// A line of what was said.

@@ -48,6 +48,9 @@ export function DialogueScreen() {
           >
             Outline
           </Link>
+          <Link to="/dialogues/$dialogue/scoring" params={params} className={stage} activeProps={activeStage}>
+            Scoring
+          </Link>
           <Link to="/dialogues/$dialogue/releases" params={params} className={stage} activeProps={activeStage}>
             Releases
           </Link>

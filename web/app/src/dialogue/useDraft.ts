@@ -64,7 +64,9 @@ function mergeKey(edits: Edit[]): string | undefined {
   if (edit.op === "change_section") return `section:${edit.id}`;
   if (edit.op === "put_field") return `field:${edit.field.id}`;
   if (edit.op === "set_phrase") return `phrase:${edit.key}`;
-  return edit.op.startsWith("set_") && edit.op !== "set_all" ? edit.op : undefined;
+  // Each change of a scorecard or of the routing is a step of its own.
+  const whole = ["set_all", "set_scorecards", "set_routing"];
+  return edit.op.startsWith("set_") && !whole.includes(edit.op) ? edit.op : undefined;
 }
 
 export function useDraft(dialogue: string) {

@@ -1,6 +1,6 @@
 /** Every command with its shortcut: find-or-do, the shortcuts sheet and the text boxes all read this table. */
 
-export type Where = "everywhere" | "outline" | "text" | "leads";
+export type Where = "everywhere" | "outline" | "scoring" | "text" | "leads";
 
 export const commands = [
   { id: "find", label: "Find or do", keys: "Ctrl K", where: "everywhere" },
@@ -54,8 +54,27 @@ export const commands = [
   { id: "tables", label: "Edit tables", keys: "", where: "outline" },
   { id: "manners", label: "Edit pace and limits", keys: "", where: "outline" },
   { id: "brief", label: "Go to the brief", keys: "", where: "outline" },
+  { id: "scoring", label: "Go to the scoring", keys: "", where: "outline" },
   { id: "releases", label: "Go to the releases", keys: "", where: "outline" },
   { id: "release", label: "Release", keys: "", where: "outline" },
+
+  { id: "next-row", label: "Next line", keys: "J", also: "↓", where: "scoring" },
+  { id: "previous-row", label: "Previous line", keys: "K", also: "↑", where: "scoring" },
+  { id: "open-row", label: "Open or close the line", keys: "Enter", where: "scoring" },
+  { id: "close-row", label: "Close the line", keys: "Escape", where: "scoring" },
+  { id: "more-points", label: "One point more", keys: "+", also: "=", where: "scoring" },
+  { id: "fewer-points", label: "One point fewer", keys: "-", where: "scoring" },
+  { id: "add-criterion", label: "Add a criterion", keys: "A", where: "scoring" },
+  { id: "add-dimension", label: "Add a dimension", keys: "D", where: "scoring" },
+  { id: "add-must", label: "Add a must-have", keys: "M", where: "scoring" },
+  { id: "add-rule-out", label: "Add a rule-out", keys: "O", where: "scoring" },
+  { id: "move-up", label: "Move up", keys: "Alt ↑", where: "scoring" },
+  { id: "move-down", label: "Move down", keys: "Alt ↓", where: "scoring" },
+  { id: "remove", label: "Take out", keys: "Delete", where: "scoring" },
+  { id: "try-lead", label: "Try a lead", keys: "T", where: "scoring" },
+  { id: "undo", label: "Undo", keys: "Ctrl Z", where: "scoring" },
+  { id: "redo", label: "Redo", keys: "Ctrl Shift Z", where: "scoring" },
+  { id: "release", label: "Release", keys: "", where: "scoring" },
 
   { id: "close-row", label: "Close the row", keys: "Escape", where: "text" },
   { id: "done", label: "Done, close the row", keys: "Enter", where: "text" },

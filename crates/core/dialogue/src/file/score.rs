@@ -128,6 +128,9 @@ pub struct RuleOut {
     pub holds: Condition,
     /// Why, for the rep.
     pub reason: Text,
+    /// True where the prospect reads the reason too, right after the filing.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub told: bool,
 }
 
 /// A named range of the score.
@@ -141,4 +144,34 @@ pub struct Band {
     /// The threshold, included; absent for the lowest.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub from: Option<Points>,
+    /// The colour of its name; by its place where absent.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub tone: Option<Tone>,
+    /// Whether its leads count as qualified; all but the lowest band do where absent.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub qualified: Option<bool>,
+}
+
+/// A colour of the application's own.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Tone {
+    /// Green: good.
+    Spruce,
+    /// Yellow: watch.
+    Amber,
+    /// Red: wrong.
+    Clay,
+    /// Blue: the fast lane.
+    Indigo,
+    /// Grey.
+    Soft,
+}
+
+impl Scorecard {
+    /// Whether the leads of a band count as qualified: as its author says, else all but the lowest.
+    #[must_use]
+    pub fn is_qualified(&self, band: usize) -> bool {
+        self.bands.get(band).is_some_and(|known| known.qualified.unwrap_or(band > 0))
+    }
 }

@@ -4,14 +4,19 @@
 //! Total = sum over dimensions of clamp(sum of its criteria's points, floor, ceiling). A criterion that cannot be told
 //! because answers are missing gives no points and is listed as unknown.
 
+mod differs;
 mod left;
+mod words;
+
+pub use differs::{Differs, differs};
+pub use words::{criterion_words, row_words, table_field};
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use lumbo_condition as condition;
 
-use crate::file::{Field, Gives, Points, Scorecard, Table};
+use crate::file::{Field, Gives, MustHave, Points, Scorecard, Table};
 use lumbo_condition::{Facts, Truth};
 use lumbo_formula as formula;
 use lumbo_formula::{Formula, Names};
@@ -78,6 +83,15 @@ pub struct ScoreResult {
     pub unknown: Vec<String>,
 }
 
+/// A total and its band.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Placed {
+    /// The total, whole points.
+    pub total: Points,
+    /// Place of the band from the lowest, 0; absent where a rule-out holds.
+    pub band: Option<usize>,
+}
+
 /// A dimension's points.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 pub struct DimensionResult {
@@ -89,6 +103,9 @@ pub struct DimensionResult {
     pub sum: Points,
     /// What of it counts, between floor and ceiling.
     pub counts: Points,
+    /// The least it can count, where it has a floor.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub floor: Option<Points>,
     /// The most it can count, where it has a ceiling.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub ceiling: Option<Points>,
@@ -227,6 +244,23 @@ impl Card {
             .sum()
     }
 
+    /// The total and the band alone, by the same rules as the whole result; no band where a rule-out holds.
+    #[must_use]
+    pub fn placed(&self, facts: Facts<'_>) -> Placed {
+        let total = self.total(facts);
+        let band = (!self.rule_outs.iter().any(|ready| ready.decide(facts).holds())).then(|| {
+            let missed =
+                self.file.must_haves.iter().zip(&self.must_haves).filter(|(_, ready)| !ready.decide(facts).holds());
+            missed.map(|(must, _)| self.cap(must)).fold(self.band_index(total), usize::min)
+        });
+        Placed { total, band }
+    }
+
+    /// Place of the highest band without a must-have.
+    fn cap(&self, must: &MustHave) -> usize {
+        self.file.bands.iter().position(|band| band.id == must.cap).unwrap_or(0)
+    }
+
     /// The whole result, with reasons.
     #[must_use]
     pub fn score(&self, facts: Facts<'_>, language: &str) -> ScoreResult {
@@ -252,6 +286,7 @@ impl Card {
                 title: file.title.clone(),
                 sum,
                 counts,
+                floor: file.floor,
                 ceiling: file.ceiling,
                 criteria: results,
             });
@@ -265,7 +300,7 @@ impl Card {
             if truth.holds() {
                 continue;
             }
-            let cap = self.file.bands.iter().position(|band| band.id == must.cap).unwrap_or(0);
+            let cap = self.cap(must);
             let name = self.file.bands.get(cap).map_or_else(|| must.cap.clone(), |band| band.label.clone());
             caps.push(Cap {
                 id: must.id.clone(),
@@ -429,20 +464,27 @@ impl ReadyCriterion {
         }
     }
 
+    /// Which row of a table the value lies in, from 0; nothing where the value is missing or there is no table.
+    #[must_use]
+    pub fn row(&self, facts: Facts<'_>) -> Option<Option<usize>> {
+        let Self::Table(field, rows) = self else { return None };
+        facts.lookup.value(field)?;
+        Some(rows.iter().position(|(row, _)| row.decide(facts).holds()))
+    }
+
     /// Points, and whether they could not be told.
-    fn points(&self, facts: Facts<'_>) -> (Points, bool) {
+    #[must_use]
+    pub fn points(&self, facts: Facts<'_>) -> (Points, bool) {
         match self {
             Self::When(condition, points) => match condition.decide(facts) {
                 Truth::True => (*points, false),
                 Truth::False => (0, false),
                 Truth::Unknown => (0, true),
             },
-            Self::Table(field, rows) => {
-                if facts.lookup.value(field).is_none() {
-                    return (0, true);
-                }
-                (rows.iter().find(|(row, _)| row.decide(facts).holds()).map_or(0, |(_, points)| *points), false)
-            }
+            Self::Table(_, rows) => match self.row(facts) {
+                None => (0, true),
+                Some(row) => (row.and_then(|row| rows.get(row)).map_or(0, |(_, points)| *points), false),
+            },
             Self::Formula(formula) => match formula.points(facts.lookup) {
                 Ok(Some(points)) => (points, false),
                 Ok(None) | Err(_) => (0, true),

@@ -9,7 +9,10 @@ fn demo() -> crate::file::Dialogue {
 }
 
 fn score(answers: &[(&str, Value)]) -> ScoreResult {
-    let dialogue = demo();
+    scored(&demo(), answers)
+}
+
+fn scored(dialogue: &crate::file::Dialogue, answers: &[(&str, Value)]) -> ScoreResult {
     let (card, faults) = Card::new(&dialogue.scorecards[0], &dialogue.fields, &[], "en");
     assert_eq!(faults, []);
     let lookup = PlainLookup {
@@ -147,4 +150,54 @@ fn a_criterion_cannot_read_the_score() {
 #[test]
 fn the_scale_of_the_demo_runs_from_minus_10_to_95() {
     assert_eq!(bounds(&demo().scorecards[0]), (-10, 95));
+}
+
+#[test]
+fn the_lines_that_differ_add_up_to_the_difference_of_the_totals() {
+    let answers = [
+        pick("temperature", "frozen"),
+        ("blast_freezing", Value::YesNo { yes: true }),
+        pallets(200),
+        pick("role", "owner"),
+        pick("start", "soon"),
+    ];
+    let then = score(&answers);
+    let mut other = demo();
+    let need = &mut other.scorecards[0].dimensions[0];
+    need.ceiling = Some(60);
+    need.criteria.remove(1);
+    other.scorecards[0].dimensions[2].criteria[0].gives =
+        Gives::When { holds: condition_of(&other, "c_soon"), points: 20 };
+    let now = scored(&other, &answers);
+    let lines: Vec<(String, bool, Option<i64>, Option<i64>)> =
+        differs(&then, &now).into_iter().map(|line| (line.label, line.ends, line.then, line.now)).collect();
+    assert_eq!(
+        lines,
+        [
+            ("Need".to_owned(), true, Some(-7), Some(0)),
+            ("Start is Within 8 weeks".to_owned(), false, Some(25), Some(20)),
+            ("Blast freezing is yes".to_owned(), false, Some(12), None),
+        ]
+    );
+    let sum: i64 = lines.iter().map(|line| line.3.unwrap_or(0) - line.2.unwrap_or(0)).sum();
+    assert_eq!(sum, now.total - then.total);
+    assert_eq!(differs(&then, &then), []);
+}
+
+fn condition_of(dialogue: &crate::file::Dialogue, id: &str) -> crate::file::Condition {
+    let criteria = dialogue.scorecards[0].dimensions.iter().flat_map(|dimension| &dimension.criteria);
+    match &criteria.into_iter().find(|criterion| criterion.id == id).unwrap().gives {
+        Gives::When { holds, .. } => holds.clone(),
+        other => panic!("{other:?}"),
+    }
+}
+
+#[test]
+fn all_bands_but_the_lowest_count_as_qualified_unless_their_author_says_otherwise() {
+    let mut card = demo().scorecards.remove(0);
+    let qualified = |card: &Scorecard| (0..4).map(|band| card.is_qualified(band)).collect::<Vec<_>>();
+    assert_eq!(qualified(&card), [false, true, true, false]);
+    card.bands[0].qualified = Some(true);
+    card.bands[1].qualified = Some(false);
+    assert_eq!(qualified(&card), [true, false, true, false]);
 }

@@ -8,8 +8,9 @@ use serde::{Deserialize, Serialize};
 use super::Lead;
 use super::Turn;
 use super::references::mentioned;
-use super::words::{arm_words, criterion_name, turn_name};
+use super::words::{arm_words, turn_name};
 use crate::file::{Dialogue, SideTalkDoes, Text, When};
+use crate::score::criterion_words;
 
 /// How a place uses a field.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, JsonSchema)]
@@ -128,12 +129,15 @@ impl<'a> Uses<'a> {
         for card in &dialogue.scorecards {
             for dimension in &card.dimensions {
                 for criterion in &dimension.criteria {
-                    let says = format!("{}: {}", dimension.title, criterion_name(criterion));
+                    let words = criterion.label.clone().unwrap_or_else(|| criterion_words(dialogue, criterion));
+                    let says = format!("{}: {words}", dimension.title);
                     self.put_mentioned(&criterion.gives, UseKind::Scored, "scoring", &says);
                 }
             }
             for must in &card.must_haves {
-                self.put_mentioned(&must.holds, UseKind::Scored, "scoring", &format!("must-have {}", must.id));
+                let say = || lumbo_condition::say(&must.holds, &dialogue.fields, &dialogue.language);
+                let says = format!("must have: {}", must.label.clone().unwrap_or_else(say));
+                self.put_mentioned(&must.holds, UseKind::Scored, "scoring", &says);
             }
             for out in &card.rule_outs {
                 let says = format!("rule-out: {}", out.reason.get(&dialogue.language, &dialogue.language));

@@ -190,9 +190,3 @@ pub fn option_name(dialogue: &Dialogue, field: Option<&Field>, key: &str) -> Str
 pub fn field<'a>(dialogue: &'a Dialogue, key: &str) -> Option<&'a Field> {
     dialogue.fields.iter().find(|field| field.key == key)
 }
-
-/// A criterion's label, or its id.
-#[must_use]
-pub fn criterion_name(criterion: &crate::file::Criterion) -> &str {
-    criterion.label.as_deref().unwrap_or(&criterion.id)
-}

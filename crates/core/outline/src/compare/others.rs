@@ -1,11 +1,15 @@
 //! What changed beside the outline: scoring, routing, fields and the rest, each compared by name and put into words.
 
-use serde::Serialize;
+use std::collections::BTreeMap;
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
 
 use super::{Change, OtherChange};
 use lumbo_condition as condition;
-use lumbo_dialogue::file::{Dialogue, Gives, Scorecard};
-use lumbo_dialogue::turns::words::{criterion_name, parts_words, section_name, text_words};
+use lumbo_dialogue::file::{Dialogue, Scorecard};
+use lumbo_dialogue::score::criterion_words;
+use lumbo_dialogue::turns::words::{parts_words, section_name, text_words};
 
 /// Named things of both versions, compared by name.
 fn listed(part: &str, change: Change, old: &[(String, String)], new: &[(String, String)], out: &mut Vec<OtherChange>) {
@@ -43,21 +47,19 @@ fn scoring(dialogue: &Dialogue) -> Vec<(String, String)> {
     let mut out = Vec::new();
     for Scorecard { dimensions, must_haves, rule_outs, bands, .. } in &dialogue.scorecards {
         for dimension in dimensions {
-            let ends = format!("{}: floor {:?}, ceiling {:?}", dimension.title, dimension.floor, dimension.ceiling)
-                .replace("Some(", "")
-                .replace(')', "")
-                .replace("None", "none");
-            out.push((format!("dimension {}", dimension.id), ends));
+            let end = |words: &str, end: Option<i64>| end.map(|end| format!(", {words} {end}")).unwrap_or_default();
+            let ends = [end("at least", dimension.floor), end("at most", dimension.ceiling)].concat();
+            out.push((format!("dimension {}", dimension.id), format!("{}{ends}", dimension.title)));
             for criterion in &dimension.criteria {
-                let gives = match &criterion.gives {
-                    Gives::When { holds, points } => format!("{points:+} when {}", say(holds)),
-                    other => json_words(other),
-                };
-                out.push((format!("criterion {}", criterion.id), format!("{}: {gives}", criterion_name(criterion))));
+                let words = criterion_words(dialogue, criterion);
+                let named = criterion.label.as_ref().map_or_else(|| words.clone(), |label| format!("{label}: {words}"));
+                out.push((format!("criterion {}", criterion.id), named));
             }
         }
+        let band = |id: &str| bands.iter().find(|band| band.id == id).map_or(id.to_owned(), |band| band.label.clone());
         out.extend(must_haves.iter().map(|must| {
-            (format!("must {}", must.id), format!("must have: {}, or the band stops at {}", say(&must.holds), must.cap))
+            let words = format!("must have: {}, or the band stops at {}", say(&must.holds), band(&must.cap));
+            (format!("must {}", must.id), words)
         }));
         out.extend(rule_outs.iter().map(|rule_out| {
             (
@@ -101,6 +103,36 @@ fn fields(dialogue: &Dialogue) -> Vec<(String, String)> {
             (field.id.clone(), format!("{}, {}{options}{rules}", field.label, field.kind.name().replace('_', " ")))
         })
         .collect()
+}
+
+/// What of a scorecard's line is not as in the release.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct CardChange {
+    /// What it said then; absent where it is new.
+    pub before: Option<String>,
+}
+
+/// What of the scorecards is not as in a release.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct CardChanges {
+    /// Lines that say something else, by id.
+    pub changed: BTreeMap<String, CardChange>,
+    /// Lines that are gone, in words.
+    pub gone: Vec<String>,
+}
+
+/// What of the scorecards became different since a release.
+#[must_use]
+pub fn card_changes(released: &Dialogue, draft: &Dialogue) -> CardChanges {
+    let (old, new) = (scoring(released), scoring(draft));
+    let was = |name: &str| old.iter().find(|(known, _)| known == name).map(|(_, words)| words.clone());
+    let id = |name: &str| name.split_once(' ').map_or(name, |(_, id)| id).to_owned();
+    let changed = new.iter().filter(|(name, words)| was(name).as_ref() != Some(words));
+    let is_gone = |name: &str| !new.iter().any(|(known, _)| known == name);
+    CardChanges {
+        changed: changed.map(|(name, _)| (id(name), CardChange { before: was(name) })).collect(),
+        gone: old.iter().filter(|(name, _)| is_gone(name)).map(|(_, words)| words.clone()).collect(),
+    }
 }
 
 pub(super) fn others(old: &Dialogue, new: &Dialogue) -> Vec<OtherChange> {

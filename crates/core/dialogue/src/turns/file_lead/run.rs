@@ -3,8 +3,9 @@
 use lumbo_condition::{Facts, Scored, Scores};
 
 use crate::plan::{Next, Node, ReadyWhen};
+use crate::score::{Card, ScoreResult};
 use crate::talk::step::Run;
-use crate::talk::{Event, Known};
+use crate::talk::{Event, Known, Line};
 
 /// Points and bands as routing rules see them at a filing.
 struct OfFiling<'a> {
@@ -20,6 +21,13 @@ impl Scores for OfFiling<'_> {
     fn band(&self, card: Option<&str>) -> Option<&str> {
         if card.is_none() { self.filed.band } else { self.known.band(card) }
     }
+}
+
+/// Reasons of rule-outs that hold and that the author lets the prospect read.
+fn told((card, score): (&Card, &ScoreResult)) -> Vec<Line> {
+    let is_told = |id: &str| card.file.rule_outs.iter().any(|known| known.id == id && known.told);
+    let reasons = score.rule_outs.iter().filter(|held| is_told(&held.id));
+    reasons.map(|held| Line::Text { text: held.reason.clone() }).collect()
 }
 
 /// Scores, decides the queue, and takes the arm of the band; the shell writes the records.
@@ -38,7 +46,11 @@ pub(crate) fn run(run: &mut Run<'_>, index: usize, node: &Node, card: Option<usi
         plan.routes.decide(Facts { lookup: &known, scores: &scores, around: known.around() })
     };
     let filing = run.state.filings.saturating_add(1);
+    let told = card.and_then(|card| plan.cards.get(card)).zip(score.as_ref()).map_or_else(Vec::new, told);
     run.emit(Event::Filed { turn: node.id.clone(), filing, score, decision });
+    if !told.is_empty() {
+        run.emit(Event::Said { turn: node.id.clone(), lines: told });
+    }
     let taken = node.arms.iter().position(|arm| match &arm.when {
         ReadyWhen::Band(bands) => band.as_ref().is_some_and(|band| bands.contains(band)),
         ReadyWhen::RuledOut => ruled_out,

@@ -1,16 +1,21 @@
-//! The Winterlode demo: an invented workspace with its people, queues, dialogue and a week of leads. The leads come
-//! from conversations that are run through the engine and filed like any other.
+//! The Winterlode demo: an invented workspace with its people, queues, dialogues, a year of closed leads and a week of
+//! open ones. All leads come from conversations that are run through the engine and filed like any other; what enquirers
+//! of the past say is drawn from a stated model.
+
+mod model;
+mod past;
 
 use anyhow::{Context as _, Result, anyhow};
 use jiff::{Timestamp, ToSpan};
 use lumbo_dialogue::talk::{Context, ProspectMessage, script};
-use lumbo_store::{NewConversation, NewPerson, NewQueue, Role, Store};
+use lumbo_store::{NewConversation, NewPerson, NewQueue, Role, Store, TookPlace};
+use rand::rngs::StdRng;
 use rand::{Rng, RngCore, SeedableRng};
 use serde::Deserialize;
 
-const DIALOGUE: &str = include_str!("../../../demo/storage-enquiry.json");
-const CALL_BACK: &str = include_str!("../../../demo/callback.json");
-const PAST: &str = include_str!("../../../demo/past-conversations.json");
+const DIALOGUE: &str = include_str!("../../../../demo/storage-enquiry.json");
+const CALL_BACK: &str = include_str!("../../../../demo/callback.json");
+const PAST: &str = include_str!("../../../../demo/past-conversations.json");
 
 /// What everybody of the demo signs in with.
 pub const PASSWORD: &str = "keep it cold";
@@ -87,46 +92,63 @@ pub async fn load(store: &Store) -> Result<String> {
         .release(workspace, other, edda, 1, "First release: asked in one sentence, read back.")
         .await
         .context("the demo's second dialogue cannot be released")?;
-    let past: Vec<Past> = serde_json::from_str(PAST)?;
-    let count = past.len();
-    let mut random = rand::rngs::StdRng::seed_from_u64(7);
-    for one in past {
-        talk(store, &one, &mut random).await?;
+    let now = Timestamp::now();
+    let mut random = StdRng::seed_from_u64(431);
+    let visits = past::past(&mut random, now);
+    let mut count = visits.len();
+    for visit in &visits {
+        let (mut at, mut inputs) = (visit.at, Vec::new());
+        for (index, reply) in visit.replies.iter().enumerate() {
+            at = at.checked_add(i64::from(random.random_range(5_u32..40)).seconds())?;
+            inputs.push((message(reply, index)?, at));
+        }
+        let became = visit.became.iter().map(|(change, after)| (change.clone(), at + *after)).collect();
+        put(store, visit.context.clone(), visit.at, inputs, became, random.next_u64() >> 12).await?;
+    }
+    let recent: Vec<Past> = serde_json::from_str(PAST)?;
+    count += recent.len();
+    let mut random = StdRng::seed_from_u64(7);
+    for one in recent {
+        talk(store, &one, now, &mut random).await?;
     }
     Ok(format!("The Winterlode demo is loaded: {} people, 2 dialogues, {count} past conversations.", PEOPLE.len()))
 }
 
-async fn talk(store: &Store, past: &Past, random: &mut rand::rngs::StdRng) -> Result<()> {
-    let mut now = Timestamp::now().checked_sub(past.minutes_ago.minutes())?;
+/// A line of a past conversation as an input.
+fn message(reply: &str, index: usize) -> Result<ProspectMessage> {
+    let script::Line::Prospect(body) = script::line(reply, index + 1).map_err(|error| anyhow!("{error}"))? else {
+        return Err(anyhow!("“{reply}” is no reply"));
+    };
+    Ok(ProspectMessage { id: format!("line-{index}"), expects: u32::try_from(index + 1)?, body })
+}
+
+async fn put(
+    store: &Store,
+    context: Context,
+    began: Timestamp,
+    inputs: Vec<(ProspectMessage, Timestamp)>,
+    became: Vec<(lumbo_store::OutcomeChange, Timestamp)>,
+    seed: u64,
+) -> Result<()> {
     let mut token = [0_u8; 32];
     rand::rng().fill_bytes(&mut token);
+    let slug = "storage-enquiry";
+    let new = NewConversation { slug, token_hash: &token, input_id: "start", seed, context, known: None, now: began };
+    store.put_past(TookPlace { new, inputs, became }).await.with_context(|| format!("a conversation of {began}"))
+}
+
+async fn talk(store: &Store, past: &Past, now: Timestamp, random: &mut StdRng) -> Result<()> {
+    let began = now.checked_sub(past.minutes_ago.minutes())?;
     let context = Context {
         page: Some(past.page.clone()),
         device: Some(if random.random_bool(0.5) { "phone" } else { "computer" }.into()),
         ..Context::default()
     };
     let seed = random.next_u64() >> 12;
-    store
-        .start_conversation(NewConversation {
-            slug: "storage-enquiry",
-            token_hash: &token,
-            input_id: "start",
-            seed,
-            context,
-            known: None,
-            now,
-        })
-        .await?;
+    let (mut at, mut inputs) = (began, Vec::new());
     for (index, reply) in past.replies.iter().enumerate() {
-        now = now.checked_add(i64::from(random.random_range(6_u32..25)).seconds())?;
-        let script::Line::Prospect(body) = script::line(reply, index + 1).map_err(|error| anyhow!("{error}"))? else {
-            return Err(anyhow!("“{reply}” is no reply"));
-        };
-        let message = ProspectMessage { id: format!("line-{index}"), expects: u32::try_from(index + 1)?, body };
-        store
-            .take_input(&token, message, now)
-            .await
-            .with_context(|| format!("“{reply}”, the reply {} from {} minutes ago", index + 1, past.minutes_ago))?;
+        at = at.checked_add(i64::from(random.random_range(6_u32..25)).seconds())?;
+        inputs.push((message(reply, index)?, at));
     }
-    Ok(())
+    put(store, context, began, inputs, Vec::new(), seed).await
 }

@@ -1,0 +1,128 @@
+//! How well a score tells won leads from lost ones.
+
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+
+use crate::{Interval, Z95};
+
+/// How often a score puts a won lead above a lost one: the area under the receiver's curve; ties count half.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Tells {
+    /// From 0 to 1; one half is a coin.
+    pub value: f64,
+    /// Its 95% interval (DeLong, DeLong and Clarke-Pearson, 1988).
+    pub interval: Interval,
+}
+
+/// Ranks from 1, the mean rank where values are equal.
+fn middle_ranks(values: &[f64]) -> Vec<f64> {
+    let mut order: Vec<usize> = (0..values.len()).collect();
+    order.sort_by(|one, other| values[*one].total_cmp(&values[*other]));
+    let mut ranks = vec![0.0; values.len()];
+    let mut at = 0;
+    while at < order.len() {
+        let mut end = at;
+        while end + 1 < order.len() && values[order[end + 1]].total_cmp(&values[order[at]]).is_eq() {
+            end += 1;
+        }
+        let rank = (at + end) as f64 / 2.0 + 1.0;
+        order[at..=end].iter().for_each(|place| ranks[*place] = rank);
+        at = end + 1;
+    }
+    ranks
+}
+
+/// How well scores tell; nothing where all leads were won, or all lost.
+///
+/// ```
+/// use lumbo_numbers::tells;
+/// let scored = [(0.1, false), (0.4, false), (0.35, true), (0.8, true)];
+/// assert_eq!(tells(&scored).unwrap().value, 0.75);
+/// assert_eq!(tells(&scored[..2]), None);
+/// ```
+#[must_use]
+pub fn tells(scored: &[(f64, bool)]) -> Option<Tells> {
+    told(scored).map(Told::with_interval)
+}
+
+/// How well scores tell within groups whose scores are not on one scale: pairs are made within each, and groups count by
+/// their pairs. Nothing where no group has both won and lost leads.
+#[must_use]
+pub fn tells_within(groups: &[Vec<(f64, bool)>]) -> Option<Tells> {
+    let each: Vec<Told> = groups.iter().filter_map(|group| told(group)).collect();
+    let pairs: f64 = each.iter().map(|one| one.pairs).sum();
+    (pairs > 0.0).then(|| {
+        let value = each.iter().map(|one| one.value * one.pairs / pairs).sum();
+        let spread = each.iter().map(|one| one.spread * (one.pairs / pairs).powi(2)).sum();
+        Told { value, spread, pairs }.with_interval()
+    })
+}
+
+/// A share of pairs, its variance, and how many pairs there are.
+struct Told {
+    value: f64,
+    spread: f64,
+    pairs: f64,
+}
+
+impl Told {
+    fn with_interval(self) -> Tells {
+        let half = Z95 * self.spread.sqrt();
+        let interval = Interval { low: (self.value - half).max(0.0), high: (self.value + half).min(1.0) };
+        Tells { value: self.value, interval }
+    }
+}
+
+fn told(scored: &[(f64, bool)]) -> Option<Told> {
+    let all: Vec<f64> = scored.iter().map(|(score, _)| *score).collect();
+    let ranks = middle_ranks(&all);
+    let part = |won: bool| -> (Vec<f64>, Vec<f64>) {
+        scored.iter().zip(&ranks).filter(|((_, hit), _)| *hit == won).map(|((score, _), rank)| (*score, *rank)).unzip()
+    };
+    let ((won, won_ranks), (lost, lost_ranks)) = (part(true), part(false));
+    if won.is_empty() || lost.is_empty() {
+        return None;
+    }
+    let (wins, losses) = (won.len() as f64, lost.len() as f64);
+    // Of each won lead the share of lost ones below it, and of each lost one the share of won ones above it.
+    let above: Vec<f64> = won_ranks.iter().zip(middle_ranks(&won)).map(|(all, among)| (all - among) / losses).collect();
+    let below: Vec<f64> =
+        lost_ranks.iter().zip(middle_ranks(&lost)).map(|(all, among)| 1.0 - (all - among) / wins).collect();
+    let value = above.iter().sum::<f64>() / wins;
+    let spread = |parts: &[f64]| {
+        let count = parts.len() as f64;
+        if count < 2.0 {
+            return 0.25;
+        }
+        parts.iter().map(|part| (part - value).powi(2)).sum::<f64>() / (count - 1.0) / count
+    };
+    Some(Told { value, spread: spread(&above) + spread(&below), pairs: wins * losses })
+}
+
+/// The largest distance between the shares of won and of lost leads below a score (Kolmogorov, Smirnov); nothing where
+/// all leads were won, or all lost.
+#[must_use]
+pub fn kolmogorov_smirnov(scored: &[(f64, bool)]) -> Option<f64> {
+    let mut sorted = scored.to_vec();
+    sorted.sort_by(|one, other| one.0.total_cmp(&other.0));
+    let wins = sorted.iter().filter(|(_, won)| *won).count() as f64;
+    let losses = sorted.len() as f64 - wins;
+    if wins == 0.0 || losses == 0.0 {
+        return None;
+    }
+    let (mut won, mut lost, mut most) = (0.0, 0.0, 0.0_f64);
+    for group in sorted.chunk_by(|one, other| one.0.total_cmp(&other.0).is_eq()) {
+        let hits = group.iter().filter(|(_, hit)| *hit).count() as f64;
+        won += hits / wins;
+        lost += (group.len() as f64 - hits) / losses;
+        most = most.max((won - lost).abs());
+    }
+    Some(most)
+}
+
+/// Mean squared distance of what was expected, from 0 to 1, from what came (G. W. Brier, 1950); nothing of nothing.
+#[must_use]
+pub fn brier(expected: &[(f64, bool)]) -> Option<f64> {
+    let sum: f64 = expected.iter().map(|(chance, came)| (chance - f64::from(u8::from(*came))).powi(2)).sum();
+    (!expected.is_empty()).then(|| sum / expected.len() as f64)
+}
