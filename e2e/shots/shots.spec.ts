@@ -34,6 +34,15 @@ test("pictures of the author's side", async ({ page }) => {
   await page.getByRole("link", { name: "Brief" }).click();
   await expect(page.getByRole("row", { name: /^Phone/ })).toBeVisible();
   await page.screenshot({ path: picture("brief") });
+  await page.getByRole("link", { name: "Scoring", exact: true }).click();
+  await expect(page.getByText(/times in 100/)).toBeVisible();
+  await page.screenshot({ path: picture("scoring") });
+  await page.getByRole("link", { name: "Routing", exact: true }).click();
+  await page.getByRole("tabpanel").getByLabel("Pallets").fill("about 240");
+  await page.getByRole("tabpanel").getByLabel("Temperature").selectOption("Frozen");
+  await page.getByRole("tabpanel").getByLabel("Role").selectOption("Owner or director");
+  await expect(page.getByRole("region", { name: "Where it goes" }).getByText(/Call by/)).toBeVisible();
+  await page.screenshot({ path: picture("routing") });
   await page.goto("/new-dialogue");
   await page.getByText("From a brief").click();
   await page.screenshot({ path: picture("new-dialogue") });

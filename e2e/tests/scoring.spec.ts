@@ -143,7 +143,6 @@ test("changed points are part of the next release, and the next lead carries the
   await expect(line(page, "Temperature is Frozen").getByText("changed")).toBeVisible();
   await page.getByRole("button", { name: "Release…" }).click();
   const dialog = page.getByRole("dialog");
-  await expect(dialog.getByText("+21 when Temperature is Frozen")).toBeVisible();
   await dialog.getByRole("textbox").first().fill("Frozen weighs more.");
   await dialog.getByRole("button", { name: /^Release/ }).click();
   await expect(page.getByText("As release 2")).toBeVisible();

@@ -363,6 +363,75 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/routing": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Queues with their members, and who can be one */
+    get: operations["routing"];
+    put?: never;
+    /** Make a queue, or change one */
+    post: operations["putQueue"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/routing/people/{person}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Say whether somebody takes new leads, and what they can */
+    post: operations["putColleague"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/route": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Route typed answers at a moment */
+    post: operations["tryRoute"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/route/again": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Past leads given out again */
+    post: operations["routeAgain"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/dialogues/{dialogue}/releases": {
     parameters: {
       query?: never;
@@ -1987,6 +2056,11 @@ export interface components {
       tone?: components["schemas"]["Tone"] | null;
       /** @description Whether its leads count as qualified; all but the lowest band do where absent. */
       qualified?: boolean | null;
+      /**
+       * Format: uint32
+       * @description Working minutes of the queue within which its leads are called; no target where absent.
+       */
+      call_within?: number | null;
     };
     /** @description A colour of the application's own. */
     Tone: "spruce" | "amber" | "clay" | "indigo" | "soft";
@@ -2007,6 +2081,8 @@ export interface components {
       queue: string;
       /** @description What a rep must have: languages, regions, products. */
       skills?: string[];
+      /** @description True where it decides even for somebody who has an owner already. */
+      even_if_owned?: boolean;
     };
     /** @description Rows the author keeps, read by LOOKUP. */
     Table: {
@@ -3854,6 +3930,375 @@ export interface components {
       /** @description Why, for the rep. */
       reason: string;
     };
+    /** @description Queues, and people who can be members. */
+    RoutingView: {
+      /** @description The workspace's queues, by name. */
+      queues: components["schemas"]["QueueSetting"][];
+      /** @description Who can be a member. */
+      colleagues: components["schemas"]["ColleagueView"][];
+    };
+    /** @description A queue with everything that is set. */
+    QueueSetting: {
+      /** @description Its key. */
+      key: string;
+      /** @description Its name. */
+      name: string;
+      /**
+       * Format: int64
+       * @description Its revision; a change names it.
+       */
+      revision: number;
+      /** @description How it picks. */
+      picks: components["schemas"]["PicksBody"];
+      /**
+       * Format: uuid
+       * @description Who always has its leads.
+       */
+      fixed_owner?: string | null;
+      /** @description When it is open; always where absent. */
+      hours?: components["schemas"]["Written"] | null;
+      /** @description Whether a lead goes on to the next queue while it is closed. */
+      passes_on: boolean;
+      /** @description Key of the queue that is asked next. */
+      next?: string | null;
+      /** @description Who takes part, in the order of rotation. */
+      members: components["schemas"]["MemberView"][];
+      /**
+       * Format: int64
+       * @description Leads that wait in it without an owner.
+       */
+      waiting: number;
+      /** @description Titles of the dialogues whose drafts name it. */
+      serves: string[];
+    };
+    /** @description How a queue picks. */
+    PicksBody: "rotation" | "fewest_open" | "fixed_owner";
+    /** @description A calendar as it is written. */
+    Written: {
+      /** @description IANA name of its zone, such as `Europe/London`. */
+      zone: string;
+      /**
+       * @description Openings by day of the week, `mon` to `sun`, each as two times such as `["08:00", "17:30"]`; a day that is not
+       *      named is closed. `24:00` is the end of the day.
+       * @default {}
+       */
+      hours?: {
+        [key: string]: string[][];
+      };
+      /** @description Days on which it is closed. */
+      holidays?: string[];
+      /** @description Days with hours of their own. */
+      exceptions?: components["schemas"]["WrittenDay"][];
+    };
+    /** @description A day with hours of its own. */
+    WrittenDay: {
+      /** @description The day. */
+      date: string;
+      /**
+       * @description Its openings; none for a day that is closed.
+       * @default []
+       */
+      hours?: string[][];
+    };
+    /** @description Who takes part in a queue, and what they have on their hands. */
+    MemberView: {
+      /**
+       * Format: uuid
+       * @description The person.
+       */
+      person: string;
+      /** @description Their name. */
+      name: string;
+      /**
+       * Format: int64
+       * @description How many turns out of the sum of weights.
+       */
+      weight: number;
+      /**
+       * Format: int32
+       * @description Untried leads they take at once; no limit where absent.
+       */
+      untried_limit?: number | null;
+      /**
+       * Format: int32
+       * @description New leads they take a day; no limit where absent.
+       */
+      day_limit?: number | null;
+      /**
+       * Format: int64
+       * @description Untried leads they have now.
+       */
+      untried: number;
+      /**
+       * Format: int64
+       * @description Open leads they have now.
+       */
+      open: number;
+      /** @description What they can. */
+      skills: string[];
+      /** @description True while they take no new leads. */
+      paused: boolean;
+    };
+    /** @description Somebody who can be a member. */
+    ColleagueView: {
+      /**
+       * Format: uuid
+       * @description Their id.
+       */
+      id: string;
+      /** @description Their name. */
+      name: string;
+      /** @description What they can. */
+      skills: string[];
+      /** @description True while they take no new leads. */
+      paused: boolean;
+    };
+    /** @description A queue as it is to be. */
+    QueueBody: {
+      /**
+       * @description Its key; made of its name where absent, for a new one.
+       * @default null
+       */
+      key?: string | null;
+      /**
+       * Format: int64
+       * @description The revision that was looked at; absent for a new one.
+       * @default null
+       */
+      revision?: number | null;
+      /** @description Its name, 1 to 60 characters. */
+      name: string;
+      /** @description How it picks. */
+      picks: components["schemas"]["PicksBody"];
+      /**
+       * Format: uuid
+       * @description Who always has its leads.
+       * @default null
+       */
+      fixed_owner?: string | null;
+      /**
+       * @description When it is open; always where absent.
+       * @default null
+       */
+      hours?: components["schemas"]["Written"] | null;
+      /**
+       * @description Whether a lead goes on to the next queue while it is closed.
+       * @default false
+       */
+      passes_on?: boolean;
+      /**
+       * @description Key of the queue that is asked next.
+       * @default null
+       */
+      next?: string | null;
+      /** @description Who takes part, in the order of rotation; 100 at most. */
+      members?: components["schemas"]["MemberBody"][];
+    };
+    /** @description A member as they are to be. */
+    MemberBody: {
+      /**
+       * Format: uuid
+       * @description The person.
+       */
+      person: string;
+      /**
+       * Format: int64
+       * @description How many turns out of the sum of weights, 0 to 1000.
+       */
+      weight: number;
+      /**
+       * Format: int32
+       * @description Untried leads they take at once, 1 to 10,000; no limit where absent.
+       * @default null
+       */
+      untried_limit?: number | null;
+      /**
+       * Format: int32
+       * @description New leads they take a day, 1 to 10,000; no limit where absent.
+       * @default null
+       */
+      day_limit?: number | null;
+    };
+    /** @description The person that an address names. */
+    PersonPath: {
+      /**
+       * Format: uuid
+       * @description Their id.
+       */
+      person: string;
+    };
+    /** @description Whether somebody takes new leads, and what they can. */
+    ColleagueBody: {
+      /** @description True while they take no new leads. */
+      paused: boolean;
+      /**
+       * @description Languages, regions, products; 40 at most, of 40 characters.
+       * @default []
+       */
+      skills?: string[];
+    };
+    /** @description A lead to route: what is typed for each field, and when it comes. */
+    TryRoute: {
+      /** @description What is typed for each field, by its key. */
+      answers: {
+        [key: string]: string;
+      };
+      /**
+       * @description The moment, RFC 3339; now where absent.
+       * @default null
+       */
+      at?: string | null;
+    };
+    /** @description Where a tried lead goes, and why. */
+    TriedRoute: {
+      /**
+       * Format: int64
+       * @description The score; absent without a scorecard.
+       */
+      total?: number | null;
+      /** @description The band's name. */
+      band?: string | null;
+      /** @description Every step of the decision, as a sentence, with whether it leads on. */
+      steps: components["schemas"]["StepView"][];
+      /** @description When to call at the latest, RFC 3339; absent without a target. */
+      call_by?: string | null;
+      /** @description When it is dealt, where it waits for an opening, RFC 3339. */
+      waits?: string | null;
+      /** @description What could not be read, by field, with a sentence. */
+      unread: {
+        [key: string]: string;
+      };
+    };
+    /** @description A step of a decision. */
+    StepView: {
+      /** @description The sentence. */
+      says: string;
+      /** @description How it counts: `no` for a rule that does not hold, `over` for somebody passed over, `on` for what leads on. */
+      kind: components["schemas"]["StepKind"];
+    };
+    /** @enum {string} */
+    StepKind: "no" | "over" | "on";
+    /** @description Which leads are given out again. */
+    AgainOf: {
+      /**
+       * Format: uint32
+       * @description Days back, 1 to 365.
+       */
+      days: number;
+      /**
+       * @description Rules in the place of the draft's, for a look before they are kept.
+       * @default null
+       */
+      routing?: components["schemas"]["Routing"] | null;
+    };
+    /** @description Past leads given out again, with names. */
+    AgainView: {
+      /** @description The figures. */
+      again: components["schemas"]["Again"];
+      /** @description Names of people by their ids. */
+      people: {
+        [key: string]: string;
+      };
+      /** @description Names of queues by their ids. */
+      queues: {
+        [key: string]: string;
+      };
+      /** @description Names and companies of the leads that change hands, by their ids. */
+      leads: {
+        [key: string]: string;
+      };
+    };
+    /** @description Past leads given out again. */
+    Again: {
+      /**
+       * Format: uint32
+       * @description How many leads.
+       */
+      leads: number;
+      /** @description Shares of people, who would get the most first. */
+      people: components["schemas"]["PersonAgain"][];
+      /** @description Rules in their order, then leads that none holds for. */
+      rules: components["schemas"]["RuleAgain"][];
+      /**
+       * Format: uint32
+       * @description Leads that came while their queue was closed.
+       */
+      outside_hours: number;
+      /**
+       * Format: uint32
+       * @description Leads that would go to another queue, or whose owner could not take them. Who of a queue has a turn changes with
+       *      every lead before, and is no change of this kind.
+       */
+      changed: number;
+      /** @description The newest of them, 100 at most. */
+      newest: components["schemas"]["ChangesHands"][];
+    };
+    /** @description A person's share. */
+    PersonAgain: {
+      /**
+       * Format: uuid
+       * @description The person; absent for leads that nobody had.
+       */
+      person?: string | null;
+      /**
+       * Format: uint32
+       * @description Leads they had.
+       */
+      then: number;
+      /**
+       * Format: uint32
+       * @description Leads they would have had.
+       */
+      now: number;
+      /**
+       * Format: uint32
+       * @description How often they would have been passed over because they were full.
+       */
+      full: number;
+    };
+    /** @description How many leads a rule sends on. */
+    RuleAgain: {
+      /** @description The rule's id; absent for leads that no rule holds for. */
+      rule?: string | null;
+      /**
+       * Format: uint32
+       * @description How many leads.
+       */
+      leads: number;
+      /**
+       * Format: uint32
+       * @description How many of them in the highest band.
+       */
+      top: number;
+    };
+    /** @description A lead that would go to another queue, or whose owner could not take it from the same one. */
+    ChangesHands: {
+      /**
+       * Format: uuid
+       * @description The lead.
+       */
+      lead: string;
+      /**
+       * Format: uuid
+       * @description Whose it was.
+       */
+      from?: string | null;
+      /**
+       * Format: uuid
+       * @description Whose it would be.
+       */
+      to?: string | null;
+      /**
+       * Format: uuid
+       * @description The queue it came by.
+       */
+      from_queue?: string | null;
+      /**
+       * Format: uuid
+       * @description The queue it would come by.
+       */
+      to_queue?: string | null;
+    };
     /** @description A line of the list of releases. */
     ReleaseRow: {
       /**
@@ -4328,6 +4773,8 @@ export interface components {
       mine: boolean;
       /** @description When it was filed, RFC 3339. */
       filed_at: string;
+      /** @description When to call at the latest, RFC 3339; absent without a target. */
+      call_by?: string | null;
     };
     /** @description Where a lead stands. Unfinished, doubtful and test are marks, not statuses. */
     LeadStatus:
@@ -5359,6 +5806,180 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Tried"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  routing: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Queues, and people who can be members. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RoutingView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  putQueue: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A queue as it is to be. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["QueueBody"];
+      };
+    };
+    responses: {
+      /** @description Queues, and people who can be members. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RoutingView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  putColleague: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Their id. */
+        person: string;
+      };
+      cookie?: never;
+    };
+    /** @description Whether somebody takes new leads, and what they can. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ColleagueBody"];
+      };
+    };
+    responses: {
+      /** @description Queues, and people who can be members. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RoutingView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  tryRoute: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A lead to route: what is typed for each field, and when it comes. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TryRoute"];
+      };
+    };
+    responses: {
+      /** @description Where a tried lead goes, and why. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TriedRoute"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  routeAgain: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description Which leads are given out again. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["AgainOf"];
+      };
+    };
+    responses: {
+      /** @description Past leads given out again, with names. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AgainView"];
         };
       };
       /** @description A problem document (RFC 9457) */

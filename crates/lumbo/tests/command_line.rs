@@ -326,7 +326,8 @@ fn clock_counts_working_minutes_a_question_a_line() {
 
 #[test]
 fn route_names_the_queue_and_every_rule_that_was_looked_at() {
-    let lines = "{\"answers\": {\"pallets\": \"300\", \"temperature\": \"frozen\"}}\n{\"answers\": {}}\n";
+    let lines = "{\"answers\": {\"pallets\": \"300\", \"temperature\": \"frozen\", \"role\": \"owner\", \"start\": \"soon\", \
+                 \"email\": \"a@b.example\"}}\n{\"answers\": {}}\n";
     let (code, out, said) = lumbo(&["route", DEMO, "--json"], lines.as_bytes());
     assert_eq!(code, 0, "{said}");
     let found = json_lines(&out);

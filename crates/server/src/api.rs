@@ -21,7 +21,8 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    catalogue, dialogues, drafts, leads, media, prospects, rehearsals, releases, scoring, session, settings, together,
+    catalogue, dialogues, drafts, leads, media, prospects, rehearsals, releases, routing, scoring, session, settings,
+    together,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, guard, live, pages};
@@ -51,6 +52,7 @@ fn people() -> ApiRouter<App> {
         drafts::api,
         rehearsals::api,
         scoring::api,
+        routing::api,
         releases::api,
         together::api,
         media::api,

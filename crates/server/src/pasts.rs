@@ -45,7 +45,13 @@ pub(crate) fn end(status: LeadStatus) -> End {
 /// Adds what was read to the leads that are known.
 pub(crate) fn put(leads: &mut PastLeads, row: PastRow) {
     let answers = row.fields.iter().filter_map(|field| Some((field.id.clone(), field.typed()?)));
-    let filed = Filed { id: row.id, at: row.filed_at, end: end(row.status), context: row.context.map(Box::new) };
+    let filed = Filed {
+        queue: row.queue,
+        owner: row.owner,
+        tried: row.touched_at,
+        context: row.context.map(Box::new),
+        ..Filed::new(row.id, row.filed_at, end(row.status))
+    };
     leads.put(filed, answers);
 }
 

@@ -146,6 +146,11 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (Method::DELETE, "/api/settings/visitor-keys/{key}", Who::Writer, None, true),
         (post.clone(), "/api/settings/visitor-token", Who::Writer, Some(json!({"token": "x"})), false),
         (get.clone(), "/api/queues", Who::Writer, None, false),
+        (get.clone(), "/api/routing", Who::Writer, None, false),
+        (post.clone(), "/api/routing", Who::Writer, Some(json!({"name": "New queue", "picks": "rotation"})), false),
+        (post.clone(), "/api/routing/people/{person}", Who::Writer, Some(json!({"paused": false})), true),
+        (post.clone(), "/api/dialogues/{dialogue}/route", Who::Writer, Some(json!({"answers": {}})), true),
+        (post.clone(), "/api/dialogues/{dialogue}/route/again", Who::Writer, Some(json!({"days": 30})), true),
         (get.clone(), "/api/leads", Who::Signed, None, false),
         // A stream that does not end by itself: tests/live.rs.
         (get.clone(), "/api/live", Who::Stream, None, false),
@@ -159,7 +164,7 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         ),
         (post.clone(), "/api/leads/{lead}/given/{given}", Who::LeadWorker, Some(json!({"accepted": true})), true),
         (post.clone(), "/api/leads/{lead}/newer", Who::LeadWorker, None, true),
-        (post.clone(), "/api/leads/{lead}/fit", Who::LeadWorker, Some(json!({"revision": 1, "fits": true})), true),
+        (post.clone(), "/api/leads/{lead}/fit", Who::LeadWorker, Some(json!({"revision": 3, "fits": true})), true),
         (get.clone(), "/api/leads/{lead}/today", Who::Signed, None, true),
         (get.clone(), "/api/p/{slug}", Who::Prospect, None, false),
         (post.clone(), "/api/p/{slug}/conversations", Who::Prospect, Some(json!({"id": "s"})), false),
@@ -221,6 +226,7 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     let field = json!({"id": "fld_gone", "key": "gone", "label": "harrow's", "type": "text"});
     assert_eq!(fixture.post("/api/fields", &author, json!({"field": field})).await.status, StatusCode::OK);
     let key = fixture.post("/api/settings/visitor-keys", &author, json!({})).await.json["id"].clone();
+    let person = fixture.get("/api/me", &rep).await.json["id"].clone();
     let given = uuid::Uuid::from_u128(5).to_string();
     let mut db = fixture.connect().await;
     let waits = "insert into also_given (workspace_id, id, contact_id, lead_id, conversation_id, what, value, given_at)
@@ -241,6 +247,7 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             .replace("{number}", "1")
             .replace("{hash}", &hash)
             .replace("{comment}", comment.as_str().unwrap())
+            .replace("{person}", person.as_str().unwrap())
             .replace("{field}", "fld_gone")
             .replace("{key}", key.as_str().unwrap())
             + query

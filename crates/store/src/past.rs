@@ -21,6 +21,12 @@ pub struct PastRow {
     pub changed_at: Timestamp,
     /// What became of it so far.
     pub status: LeadStatus,
+    /// The queue it came by.
+    pub queue: Option<Uuid>,
+    /// Whose it is.
+    pub owner: Option<Uuid>,
+    /// When somebody first did something with it.
+    pub touched_at: Option<Timestamp>,
     /// What it says, with the ids of fields.
     pub fields: Vec<RecordField>,
     /// What was known without asking.
@@ -46,7 +52,7 @@ impl Store {
     ) -> Result<Vec<PastRow>, StoreError> {
         let rows = sqlx::query!(
             "select l.id, l.filed_at as \"filed_at: SqlTimestamp\", l.changed_at as \"changed_at: SqlTimestamp\",
-             l.status, s.fields as \"fields: Json<Vec<RecordField>>\", c.state->'context'
+             l.status, l.queue_id, l.owner_id, l.touched_at as \"touched_at: SqlTimestamp\", s.fields as \"fields: Json<Vec<RecordField>>\", c.state->'context'
                as \"context: Json<Context>\"
              from leads l join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
              join conversations c on c.workspace_id = l.workspace_id and c.id = l.shows
@@ -67,6 +73,9 @@ impl Store {
                     filed_at: row.filed_at.to_jiff(),
                     changed_at: row.changed_at.to_jiff(),
                     status: status(&row.status)?,
+                    queue: row.queue_id,
+                    owner: row.owner_id,
+                    touched_at: row.touched_at.map(SqlTimestamp::to_jiff),
                     fields: row.fields.0,
                     context: row.context.map(|context| context.0),
                 })
@@ -92,6 +101,17 @@ impl Store {
         .fetch_all(&self.pool)
         .await?;
         Ok(rows.into_iter().map(|row| (row.id, row.name, row.company)).collect())
+    }
+
+    /// Names of everybody of a workspace, those who left too.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn people_names(&self, workspace: Uuid) -> Result<Vec<(Uuid, String)>, StoreError> {
+        let rows = sqlx::query!("select id, name from people where workspace_id = $1", workspace)
+            .fetch_all(&self.pool)
+            .await?;
+        Ok(rows.into_iter().map(|row| (row.id, row.name)).collect())
     }
 
     /// How many people who can sign in are members of any queue.

@@ -9,6 +9,7 @@ import { LeadsScreen } from "./leads/LeadsScreen";
 import { meQuery, queries } from "./lib/query";
 import { OutlineStage } from "./outline/OutlineStage";
 import { ReleasesStage } from "./releases/ReleasesStage";
+import { RoutingStage } from "./routing/RoutingStage";
 import { ScoringStage } from "./scoring/ScoringStage";
 import { DomainsPage } from "./settings/DomainsPage";
 import { FieldsPage } from "./settings/FieldsPage";
@@ -47,6 +48,7 @@ const newDialogue = createRoute({ getParentRoute: () => frame, path: "/new-dialo
 const brief = createRoute({ getParentRoute: () => dialogue, path: "/brief", component: BriefStage });
 const outline = createRoute({ getParentRoute: () => dialogue, path: "/", component: OutlineStage });
 const scoring = createRoute({ getParentRoute: () => dialogue, path: "/scoring", component: ScoringStage });
+const routing = createRoute({ getParentRoute: () => dialogue, path: "/routing", component: RoutingStage });
 const releases = createRoute({ getParentRoute: () => dialogue, path: "/releases", component: ReleasesStage });
 const leads = createRoute({ getParentRoute: () => frame, path: "/leads", component: LeadsScreen });
 const lead = createRoute({ getParentRoute: () => frame, path: "/leads/$lead", component: LeadsScreen });
@@ -83,7 +85,7 @@ export const router = createRouter({
       home,
       dialogues,
       newDialogue,
-      dialogue.addChildren([brief, outline, scoring, releases]),
+      dialogue.addChildren([brief, outline, scoring, routing, releases]),
       leads,
       lead,
       settings.addChildren([settingsHome, fields, domains, visitors]),

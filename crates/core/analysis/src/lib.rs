@@ -102,7 +102,8 @@ pub fn analyse(
 /// Every condition of a dialogue in words, by the id of what carries it.
 fn words(dialogue: &Dialogue) -> BTreeMap<String, String> {
     let mut out = BTreeMap::new();
-    let say = |holds: &Condition| lumbo_condition::say(holds, &dialogue.fields, &dialogue.language);
+    let named = dialogue.named_fields();
+    let say = |holds: &Condition| lumbo_condition::say(holds, &named, &dialogue.language);
     dialogue.each_turn(&mut |_, _, turn| {
         for arm in turn.arms() {
             if let When::Holds(holds) = &arm.when {

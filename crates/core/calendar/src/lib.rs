@@ -35,6 +35,7 @@ pub struct Written {
     /// Openings by day of the week, `mon` to `sun`, each as two times such as `["08:00", "17:30"]`; a day that is not
     /// named is closed. `24:00` is the end of the day.
     #[serde(default)]
+    #[schemars(with = "BTreeMap<String, Vec<Vec<String>>>")]
     pub hours: BTreeMap<Weekday, Vec<(String, String)>>,
     /// Days on which it is closed.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
@@ -54,6 +55,7 @@ pub struct WrittenDay {
     pub date: Date,
     /// Its openings; none for a day that is closed.
     #[serde(default)]
+    #[schemars(with = "Vec<Vec<String>>")]
     pub hours: Vec<(String, String)>,
 }
 

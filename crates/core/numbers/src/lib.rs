@@ -9,10 +9,12 @@
 //! | `past` | past leads with their answers and what became of them |
 //! | `bench` | a scorecard held against past leads |
 //! | `suggest` | points that past leads speak for |
+//! | `again` | past leads given out again by other rules, hours and people |
 //! | `sheet` | past leads from a CSV file |
 //!
 //! What stands here reads no clock and no database: leads come in with their moments.
 
+pub mod again;
 pub mod bench;
 mod logistic;
 mod past;

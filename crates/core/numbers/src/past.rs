@@ -55,6 +55,12 @@ pub struct Filed {
     pub at: Timestamp,
     /// What became of it.
     pub end: End,
+    /// The queue it came by.
+    pub queue: Option<Uuid>,
+    /// Whose it is.
+    pub owner: Option<Uuid>,
+    /// When somebody first did something with it.
+    pub tried: Option<Timestamp>,
     /// What was known without asking.
     pub context: Option<Box<Context>>,
 }
@@ -132,6 +138,14 @@ pub struct Answered<'a> {
 
 /// Criteria may read neither points nor bands.
 static NO_SCORES: std::sync::LazyLock<Scored> = std::sync::LazyLock::new(Scored::default);
+
+impl Filed {
+    /// A lead that is nobody's yet, without what was known.
+    #[must_use]
+    pub fn new(id: Uuid, at: Timestamp, end: End) -> Self {
+        Self { id, at, end, queue: None, owner: None, tried: None, context: None }
+    }
+}
 
 impl Answered<'_> {
     /// What conditions may read.

@@ -223,7 +223,7 @@ pub fn read(text: &str, mapping: &Mapping, fields: &[Field], language: &str, tod
         match answers(&record, &columns, today) {
             Ok(answers) => {
                 let id = Uuid::from_u128(number as u128 + 1);
-                sheet.leads.put(Filed { id, at, end, context: None }, answers);
+                sheet.leads.put(Filed::new(id, at, end), answers);
             }
             Err(says) => {
                 sheet.bad_rows += 1;

@@ -33,7 +33,7 @@ fn past(leads: &[(Answers, End)]) -> PastLeads {
     for (place, (answers, end)) in leads.iter().enumerate() {
         let week = i64::try_from(leads.len() - place).unwrap();
         let at = now() - jiff::SignedDuration::from_hours(week * 7 * 24);
-        let filed = Filed { id: Uuid::from_u128(place as u128), at, end: *end, context: None };
+        let filed = Filed::new(Uuid::from_u128(place as u128), at, *end);
         let id = |key: &str| fields.iter().find(|field| field.key == key).unwrap().id.clone();
         past.put(filed, answers.iter().map(|(key, value)| (id(key), value.clone())));
     }

@@ -152,7 +152,7 @@ fn points_that_double_the_odds_agree_with_the_usual_scaling() {
 fn groups_on_scales_of_their_own_are_told_apart_within_each() {
     let low = vec![(0.1, false), (0.2, true), (0.3, true)];
     let high: Vec<(f64, bool)> = [(0.9, false), (0.8, true), (0.95, true)].to_vec();
-    let (one, both) = (tells(&low).unwrap(), tells_within(&[low.clone()]).unwrap());
+    let (one, both) = (tells(&low).unwrap(), tells_within(std::slice::from_ref(&low)).unwrap());
     assert_eq!((one.value, one.interval), (both.value, both.interval));
     near(tells_within(&[low, high]).unwrap().value, 0.75, 1e-12);
     assert_eq!(tells_within(&[vec![(1.0, true)]]), None);

@@ -15,7 +15,7 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use super::{LeadStatus, RecordField, Said, fold, merged};
-use lumbo_route::{Carried, Pick, Queue};
+use lumbo_route::{Carried, Chosen, Pick, Queue, Wanted, choose};
 use lumbo_value::Value;
 use lumbo_value::field::{Policy, Record};
 
@@ -113,8 +113,13 @@ pub struct OnFile {
     pub own: Option<LeadOnFile>,
     /// The newest open lead of the contact from the same dialogue.
     pub open: Option<LeadOnFile>,
-    /// The queue that routing named.
-    pub queue: Option<Queue>,
+    /// The queue that routing named, then those of its chain.
+    pub chain: Vec<Queue>,
+    /// What a rep must have, by the rule that held.
+    pub skills: Vec<String>,
+    /// Who has a lead of the contact that is open or was closed lately, by id and name; absent where they take no new
+    /// leads or the rule decides even so.
+    pub has_owner: Option<(Uuid, String)>,
     /// The queue of `own`, where routing names another one now.
     pub former_queue: Option<Queue>,
 }
@@ -197,8 +202,12 @@ pub enum OwnerPlan {
         owner: Option<Uuid>,
         /// Turns that were taken and given back.
         turns: Vec<Turn>,
-        /// What the queue did.
-        pick: Option<Pick>,
+        /// What queues did, by their names.
+        steps: Vec<(String, Pick)>,
+        /// The name of the owner whom they had already.
+        had: Option<String>,
+        /// When it is dealt, where it waits for an opening.
+        waits: Option<Timestamp>,
     },
 }
 
@@ -301,7 +310,7 @@ pub fn plan_filing(said: &Said, on_file: &OnFile, now: Timestamp) -> Filing {
         takes_out,
         lead,
         shows,
-        owner: owner(said, on_file, before),
+        owner: owner(said, on_file, before, now),
     }
 }
 
@@ -334,8 +343,8 @@ fn change(
 
 /// Picks an owner for a new lead, and again for one that nobody touched where routing now names another queue; the turn
 /// that was taken for it is then given back.
-fn owner(said: &Said, on_file: &OnFile, before: Option<&LeadOnFile>) -> OwnerPlan {
-    let named = on_file.queue.as_ref();
+fn owner(said: &Said, on_file: &OnFile, before: Option<&LeadOnFile>, now: Timestamp) -> OwnerPlan {
+    let named = on_file.chain.first();
     let mut turns = Vec::new();
     if let Some(lead) = before {
         let moves =
@@ -347,10 +356,23 @@ fn owner(said: &Said, on_file: &OnFile, before: Option<&LeadOnFile>) -> OwnerPla
             turns.extend(former.give_back(owner).map(|carried| Turn { queue: former.id, carried, last: None }));
         }
     }
-    let Some(queue) = named else { return OwnerPlan::Gets { queue: None, owner: None, turns, pick: None } };
-    let (owner, carried, pick) = queue.pick();
-    if let (Some(owner), Some(carried)) = (owner, carried) {
-        turns.push(Turn { queue: queue.id, carried, last: Some(owner) });
+    if let Some((owner, name)) = &on_file.has_owner {
+        return OwnerPlan::Gets {
+            queue: named.map(|queue| queue.id),
+            owner: Some(*owner),
+            turns,
+            steps: Vec::new(),
+            had: Some(name.clone()),
+            waits: None,
+        };
     }
-    OwnerPlan::Gets { queue: Some(queue.id), owner, turns, pick: Some(pick) }
+    let Some(Chosen { queue, picked, steps }) = choose(&on_file.chain, &Wanted { now, skills: &on_file.skills }) else {
+        return OwnerPlan::Gets { queue: None, owner: None, turns, steps: Vec::new(), had: None, waits: None };
+    };
+    let id = on_file.chain[queue].id;
+    if let (Some(owner), Some(carried)) = (picked.owner, picked.carried) {
+        turns.push(Turn { queue: id, carried, last: Some(owner) });
+    }
+    let steps = steps.into_iter().map(|(place, pick)| (on_file.chain[place].name.clone(), pick)).collect();
+    OwnerPlan::Gets { queue: Some(id), owner: picked.owner, turns, steps, had: None, waits: picked.waits }
 }

@@ -3,7 +3,7 @@ use uuid::Uuid;
 
 use super::*;
 use lumbo_dialogue::file::FieldType;
-use lumbo_route::{Member, Picks, Queue, Share};
+use lumbo_route::{Limits, Load, Member, Picks, Queue, Share};
 use lumbo_value::field::{Policy, Record};
 use lumbo_value::{Number, Value};
 
@@ -63,6 +63,10 @@ fn queue(id: u128) -> Queue {
         person: Uuid::from_u128(19 + place),
         name: format!("rep {place}"),
         share: Share { weight: 1, current },
+        load: Load::default(),
+        limits: Limits::default(),
+        skills: Vec::new(),
+        paused: false,
     };
     Queue {
         id: Uuid::from_u128(id),
@@ -70,12 +74,14 @@ fn queue(id: u128) -> Queue {
         picks: Picks::Rotation,
         members: vec![member(1, -1), member(2, 1)],
         last: Some(Uuid::from_u128(20)),
+        hours: None,
+        passes_on: false,
     }
 }
 
 #[test]
 fn a_first_filing_makes_contact_company_and_lead_and_picks_an_owner() {
-    let on_file = OnFile { queue: Some(queue(10)), ..OnFile::default() };
+    let on_file = OnFile { chain: vec![queue(10)], ..OnFile::default() };
     let filing =
         plan_filing(&said(who("Maud Ekström", "maud@ekstromberries.example", "", "Ekström Berries")), &on_file, now());
     assert_eq!(
@@ -166,7 +172,7 @@ fn a_second_conversation_joins_an_open_lead_of_the_last_thirty_days() {
     let on_file = |lead: LeadOnFile| OnFile {
         contact: Some(maud(EARLIER)),
         open: Some(lead),
-        queue: Some(queue(10)),
+        chain: vec![queue(10)],
         ..OnFile::default()
     };
     let maud = said(who("Maud Ekström", "maud@ekstromberries.example", "", ""));
@@ -193,7 +199,7 @@ fn until_a_person_touches_it_a_lead_is_routed_again_and_the_turn_given_back() {
     let own = |touched: bool| OnFile {
         own_contact: Some(maud(THIS)),
         own: Some(LeadOnFile { touched, ..lead(30, THIS) }),
-        queue: Some(queue(11)),
+        chain: vec![queue(11)],
         former_queue: Some(queue(10)),
         ..OnFile::default()
     };
@@ -208,7 +214,7 @@ fn until_a_person_touches_it_a_lead_is_routed_again_and_the_turn_given_back() {
         "as if rep 1 had not had the turn"
     );
     assert_eq!(plan_filing(&said(who("Maud Ekström", "", "", "")), &own(true), now()).owner, OwnerPlan::Stays);
-    let same = OnFile { queue: Some(queue(10)), former_queue: None, ..own(false) };
+    let same = OnFile { chain: vec![queue(10)], former_queue: None, ..own(false) };
     assert_eq!(plan_filing(&said(who("Maud Ekström", "", "", "")), &same, now()).owner, OwnerPlan::Stays);
 }
 

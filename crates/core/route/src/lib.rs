@@ -12,22 +12,36 @@ use lumbo_condition as condition;
 use lumbo_condition::Facts;
 use lumbo_value::Field;
 
-pub use queue::{Carried, Member, Pick, Picks, Queue};
+pub use queue::{Carried, Chosen, Limits, Load, Member, PassedOver, Pick, Picked, Picks, Queue, Wanted, choose};
 pub use written::{Routing, RoutingRule};
 
 /// Routing rules with their conditions parsed.
 #[derive(Debug, Clone)]
 pub struct Rules {
-    rules: Vec<(String, condition::Ready, String, String)>,
+    rules: Vec<ReadyRule>,
     otherwise: Option<String>,
 }
 
+/// A rule with its condition parsed and said.
+#[derive(Debug, Clone)]
+struct ReadyRule {
+    rule: RoutingRule,
+    ready: condition::Ready,
+    words: String,
+}
+
 /// Which queue, and every step that led to it, as data; [`words`] makes sentences of them.
-#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 pub struct Decision {
     /// The queue's key; absent where no rule held and none was named for that.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub queue: Option<String>,
+    /// What a rep must have.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub skills: Vec<String>,
+    /// True where it decides even for somebody who has an owner already.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub even_if_owned: bool,
     /// The steps, in order.
     pub steps: Vec<RouteStep>,
 }
@@ -53,7 +67,12 @@ pub enum RouteStep {
         #[serde(default, skip_serializing_if = "Option::is_none")]
         queue: Option<String>,
     },
-    /// The queue picked an owner.
+    /// They have an owner already, who has this lead too.
+    Owned {
+        /// The owner's name.
+        name: String,
+    },
+    /// A queue did something: it picked an owner, passed somebody over, or waits.
     Picked {
         /// The queue's name.
         queue: String,
@@ -83,6 +102,7 @@ enum KeptStep {
 enum Step {
     Rule { rule: String, condition: String, held: bool, queue: String },
     Otherwise { queue: Option<String> },
+    Owned { name: String },
     Picked { queue: String, pick: Pick },
     NoSuchQueue { queue: String },
     Said(String),
@@ -94,6 +114,7 @@ impl From<KeptStep> for RouteStep {
             KeptStep::Sentence(says) | KeptStep::Step(Step::Said(says)) => Self::Said(says),
             KeptStep::Step(Step::Rule { rule, condition, held, queue }) => Self::Rule { rule, condition, held, queue },
             KeptStep::Step(Step::Otherwise { queue }) => Self::Otherwise { queue },
+            KeptStep::Step(Step::Owned { name }) => Self::Owned { name },
             KeptStep::Step(Step::Picked { queue, pick }) => Self::Picked { queue, pick },
             KeptStep::Step(Step::NoSuchQueue { queue }) => Self::NoSuchQueue { queue },
         }
@@ -101,9 +122,13 @@ impl From<KeptStep> for RouteStep {
 }
 
 impl Rules {
-    /// Parses routing rules; a rule that cannot be read never holds and is listed as id and sentence.
+    /// Parses routing rules, each condition in words as `say` says it; a rule that cannot be read never holds and is listed as id and sentence.
     #[must_use]
-    pub fn new(routing: &Routing, fields: &[Field], language: &str) -> (Self, Vec<(String, String)>) {
+    pub fn new(
+        routing: &Routing,
+        fields: &[Field],
+        say: &dyn Fn(&condition::Condition) -> String,
+    ) -> (Self, Vec<(String, String)>) {
         let mut faults = Vec::new();
         let rules = routing
             .rules
@@ -113,7 +138,7 @@ impl Rules {
                     faults.push((rule.id.clone(), says));
                     condition::Ready::Any(Vec::new())
                 });
-                (rule.id.clone(), ready, rule.queue.clone(), condition::say(&rule.holds, fields, language))
+                ReadyRule { rule: rule.clone(), ready, words: say(&rule.holds) }
             })
             .collect();
         (Self { rules, otherwise: routing.otherwise.clone() }, faults)
@@ -121,7 +146,7 @@ impl Rules {
 
     /// Looks at every rule in order: its id, its condition, its queue's key.
     pub fn each_rule<'a>(&'a self, mut look: impl FnMut(&'a str, &'a condition::Ready, &'a str)) {
-        self.rules.iter().for_each(|(id, condition, queue, _)| look(id, condition, queue));
+        self.rules.iter().for_each(|one| look(&one.rule.id, &one.ready, &one.rule.queue));
     }
 
     /// Key of the queue where no rule holds.
@@ -134,16 +159,17 @@ impl Rules {
     #[must_use]
     pub fn decide(&self, facts: Facts<'_>) -> Decision {
         let mut steps = Vec::new();
-        for (rule, ready, queue, words) in &self.rules {
+        for ReadyRule { rule, ready, words } in &self.rules {
             let held = ready.decide(facts).holds();
-            let (rule, condition, queue) = (rule.clone(), words.clone(), queue.clone());
-            steps.push(RouteStep::Rule { rule, condition, held, queue: queue.clone() });
+            let queue = rule.queue.clone();
+            steps.push(RouteStep::Rule { rule: rule.id.clone(), condition: words.clone(), held, queue: queue.clone() });
             if held {
-                return Decision { queue: Some(queue), steps };
+                let RoutingRule { skills, even_if_owned, .. } = rule.clone();
+                return Decision { queue: Some(queue), skills, even_if_owned, steps };
             }
         }
         steps.push(RouteStep::Otherwise { queue: self.otherwise.clone() });
-        Decision { queue: self.otherwise.clone(), steps }
+        Decision { queue: self.otherwise.clone(), skills: Vec::new(), even_if_owned: false, steps }
     }
 }
 

@@ -1,5 +1,7 @@
-//! How a queue picks the owner of a lead.
+//! How a queue picks the owner of a lead: who is free, whose turn it is, and where a lead goes that nobody can take.
 
+use jiff::Timestamp;
+use lumbo_calendar::Calendar;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -7,7 +9,7 @@ use uuid::Uuid;
 use super::{Share, rotate};
 
 /// A queue as it stands at a pick, read under its lock.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone)]
 pub struct Queue {
     /// Its id.
     pub id: Uuid,
@@ -19,6 +21,10 @@ pub struct Queue {
     pub members: Vec<Member>,
     /// Who was picked last.
     pub last: Option<Uuid>,
+    /// When it is open; always where absent.
+    pub hours: Option<Calendar>,
+    /// True where a lead goes on to the next queue of the chain while this one is closed; else it waits for the opening.
+    pub passes_on: bool,
 }
 
 /// How a queue picks.
@@ -26,6 +32,8 @@ pub struct Queue {
 pub enum Picks {
     /// By smooth weighted rotation.
     Rotation,
+    /// Who has the fewest open leads for their weight; the first of equals.
+    FewestOpen,
     /// Always this person, by id and name; nobody where they have left.
     FixedOwner(Option<(Uuid, String)>),
 }
@@ -39,12 +47,62 @@ pub struct Member {
     pub name: String,
     /// Their place in the rotation.
     pub share: Share,
+    /// What they have on their hands.
+    pub load: Load,
+    /// How much they take.
+    pub limits: Limits,
+    /// What they can: languages, regions, products.
+    pub skills: Vec<String>,
+    /// True while they take no new leads.
+    pub paused: bool,
+}
+
+/// What somebody has on their hands.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub struct Load {
+    /// Leads that nobody has tried to reach yet.
+    pub untried: u32,
+    /// Leads that they got today.
+    pub today: u32,
+    /// All open leads.
+    pub open: u32,
+}
+
+/// How much somebody takes; no limit where absent.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub struct Limits {
+    /// Untried leads at once.
+    pub untried: Option<u32>,
+    /// New leads a day, of the queue's zone.
+    pub a_day: Option<u32>,
 }
 
 /// What a rotation carries over, by member.
 pub type Carried = Vec<(Uuid, i64)>;
 
-/// What a queue did; [`super::words`] says it.
+/// Why somebody is passed over.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum PassedOver {
+    /// They take no new leads at the moment.
+    Paused,
+    /// They have as many untried leads as they take.
+    Full {
+        /// How many they have.
+        untried: u32,
+        /// How many they take.
+        of: u32,
+    },
+    /// They got as many leads today as they take a day.
+    FullToday {
+        /// How many they take a day.
+        of: u32,
+    },
+    /// They lack a skill.
+    Lacks(String),
+}
+
+/// What a queue did, a step at a time; [`super::words`] says it.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum Pick {
@@ -65,31 +123,167 @@ pub enum Pick {
     },
     /// The same as before.
     Again(String),
+    /// Who has the fewest open leads for their weight.
+    Fewest {
+        /// Who is picked.
+        name: String,
+        /// Their open leads.
+        open: u32,
+    },
+    /// Somebody is passed over.
+    Over {
+        /// Who.
+        name: String,
+        /// Why.
+        why: PassedOver,
+    },
+    /// Everybody was passed over.
+    NobodyFree,
+    /// It is closed, and the lead waits for the opening.
+    Closed {
+        /// When it opens, RFC 3339; absent where it never does.
+        #[schemars(with = "Option<String>")]
+        opens: Option<Timestamp>,
+    },
+    /// It is closed or nobody is free, and the next queue of the chain is asked.
+    PassedOn,
+}
+
+/// What was asked of a queue.
+#[derive(Debug, Clone, Copy)]
+pub struct Wanted<'a> {
+    /// The moment.
+    pub now: Timestamp,
+    /// What a rep must have.
+    pub skills: &'a [String],
+}
+
+/// What one queue came to.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Picked {
+    /// The owner; absent where nobody has it.
+    pub owner: Option<Uuid>,
+    /// What the rotation carries over for each member after it, where one was turned.
+    pub carried: Option<Carried>,
+    /// What it did.
+    pub steps: Vec<Pick>,
+    /// When a lead that waits is dealt; absent where it waits for nobody, or has an owner.
+    pub waits: Option<Timestamp>,
+}
+
+/// What a chain of queues came to.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Chosen {
+    /// Place of the queue that has the lead.
+    pub queue: usize,
+    /// What it came to there.
+    pub picked: Picked,
+    /// What each queue did, by its place, in order.
+    pub steps: Vec<(usize, Pick)>,
+}
+
+impl Member {
+    /// Why they are passed over; nothing where they are free.
+    fn passed_over(&self, wanted: &Wanted<'_>) -> Option<PassedOver> {
+        if self.paused {
+            return Some(PassedOver::Paused);
+        }
+        let has = |skill: &String| self.skills.iter().any(|known| known.eq_ignore_ascii_case(skill));
+        if let Some(skill) = wanted.skills.iter().find(|skill| !has(skill)) {
+            return Some(PassedOver::Lacks(skill.clone()));
+        }
+        match (self.limits.untried, self.limits.a_day) {
+            (Some(of), _) if self.load.untried >= of => Some(PassedOver::Full { untried: self.load.untried, of }),
+            (_, Some(of)) if self.load.today >= of => Some(PassedOver::FullToday { of }),
+            _ => None,
+        }
+    }
+}
+
+/// Asks the first queue, then the next of its chain where it can give the lead to nobody; at last the first one has it,
+/// without an owner. Nothing where there is no queue.
+#[must_use]
+pub fn choose(chain: &[Queue], wanted: &Wanted<'_>) -> Option<Chosen> {
+    let mut steps = Vec::new();
+    let mut first = None;
+    for (place, queue) in chain.iter().enumerate() {
+        let picked = queue.pick(wanted);
+        steps.extend(picked.steps.iter().map(|step| (place, step.clone())));
+        // A closed queue keeps what it does not pass on.
+        let keeps = picked.owner.is_some() || (picked.waits.is_some() && !queue.passes_on);
+        if keeps {
+            return Some(Chosen { queue: place, picked, steps });
+        }
+        if place + 1 < chain.len() {
+            steps.push((place, Pick::PassedOn));
+        }
+        first.get_or_insert(picked);
+    }
+    first.map(|picked| Chosen { queue: 0, picked, steps })
 }
 
 impl Queue {
-    /// Picks an owner; with a rotation, what it carries over for each member after it.
+    /// Picks an owner.
     #[must_use]
-    pub fn pick(&self) -> (Option<Uuid>, Option<Carried>, Pick) {
+    pub fn pick(&self, wanted: &Wanted<'_>) -> Picked {
+        let nobody = |steps: Vec<Pick>, waits| Picked { owner: None, carried: None, steps, waits };
+        if let Some(hours) = &self.hours
+            && !hours.is_open(wanted.now)
+        {
+            let opens = hours.opens(wanted.now);
+            return nobody(vec![Pick::Closed { opens }], opens);
+        }
         if let Picks::FixedOwner(owner) = &self.picks {
             return match owner {
-                Some((person, name)) => (Some(*person), None, Pick::Always(name.clone())),
-                None => (None, None, Pick::OwnerAway),
+                Some((person, name)) => {
+                    Picked { owner: Some(*person), carried: None, steps: vec![Pick::Always(name.clone())], waits: None }
+                }
+                None => nobody(vec![Pick::OwnerAway], None),
             };
         }
-        let mut shares: Vec<Share> = self.members.iter().map(|member| member.share.clone()).collect();
-        let Some(picked) = rotate(&mut shares) else { return (None, None, Pick::Nobody) };
-        let member = &self.members[picked];
+        if self.members.iter().all(|member| member.share.weight <= 0) {
+            return nobody(vec![Pick::Nobody], None);
+        }
+        // Who is passed over neither gains nor spends weight.
+        let (mut steps, mut free) = (Vec::new(), Vec::new());
+        for (place, member) in self.members.iter().enumerate().filter(|(_, member)| member.share.weight > 0) {
+            match member.passed_over(wanted) {
+                Some(why) => steps.push(Pick::Over { name: member.name.clone(), why }),
+                None => free.push(place),
+            }
+        }
+        if free.is_empty() {
+            steps.push(Pick::NobodyFree);
+            return nobody(steps, None);
+        }
+        if self.picks == Picks::FewestOpen {
+            // Open leads for each unit of weight, compared without dividing.
+            let load = |place: &usize| {
+                let member = &self.members[*place];
+                (i128::from(member.load.open), i128::from(member.share.weight))
+            };
+            let fewest = free.into_iter().min_by(|one, other| {
+                let ((one, its), (other, theirs)) = (load(one), load(other));
+                (one * theirs).cmp(&(other * its))
+            });
+            let Some(member) = fewest.map(|place| &self.members[place]) else { return nobody(steps, None) };
+            steps.push(Pick::Fewest { name: member.name.clone(), open: member.load.open });
+            return Picked { owner: Some(member.person), carried: None, steps, waits: None };
+        }
+        let mut shares: Vec<Share> = free.iter().map(|place| self.members[*place].share.clone()).collect();
+        let Some(turn) = rotate(&mut shares) else { return nobody(vec![Pick::Nobody], None) };
+        let member = &self.members[free[turn]];
         let name = member.name.clone();
-        let pick = match self.last {
+        steps.push(match self.last {
             Some(last) if last == member.person => Pick::Again(name),
             Some(last) => match self.members.iter().find(|member| member.person == last) {
                 Some(before) => Pick::After { name, before: before.name.clone() },
                 None => Pick::First(name),
             },
             None => Pick::First(name),
-        };
-        (Some(member.person), Some(self.carried(&shares)), pick)
+        });
+        let carried = free.iter().zip(&shares).map(|(place, share)| (self.members[*place].person, share.current));
+        Picked { owner: Some(member.person), carried: Some(carried.collect()), steps, waits: None }
     }
 
     /// Gives back a turn that a person took: what the rotation then carries over, as if it had not been. Nothing where
@@ -114,13 +308,28 @@ impl Queue {
 
 #[cfg(test)]
 mod tests {
+    use proptest::prelude::*;
+
     use super::*;
+    use crate::words::pick_says;
+
+    fn now() -> Timestamp {
+        "2026-11-24T11:42:00Z".parse().unwrap()
+    }
+
+    fn wanted(skills: &[String]) -> Wanted<'_> {
+        Wanted { now: now(), skills }
+    }
 
     fn queue(weights: &[i64]) -> Queue {
         let member = |(index, weight): (usize, &i64)| Member {
             person: Uuid::from_u128(index as u128 + 1),
             name: format!("rep {}", index + 1),
             share: Share { weight: *weight, current: 0 },
+            load: Load::default(),
+            limits: Limits::default(),
+            skills: Vec::new(),
+            paused: false,
         };
         Queue {
             id: Uuid::nil(),
@@ -128,17 +337,26 @@ mod tests {
             picks: Picks::Rotation,
             members: weights.iter().enumerate().map(member).collect(),
             last: None,
+            hours: None,
+            passes_on: false,
         }
+    }
+
+    fn open_from_eight() -> Calendar {
+        let hours = serde_json::json!({"zone": "Europe/London", "hours": {"wed": [["08:00", "17:30"]]}});
+        Calendar::new(&serde_json::from_value(hours).unwrap()).unwrap()
     }
 
     /// Picks and keeps what came of it, as the store does.
     fn take(queue: &mut Queue) -> String {
-        let (owner, carried, pick) = queue.pick();
-        for (member, (_, current)) in queue.members.iter_mut().zip(carried.unwrap_or_default()) {
-            member.share.current = current;
+        let Picked { owner, carried, steps, .. } = queue.pick(&wanted(&[]));
+        for (person, current) in carried.unwrap_or_default() {
+            if let Some(member) = queue.members.iter_mut().find(|member| member.person == person) {
+                member.share.current = current;
+            }
         }
-        queue.last = owner;
-        super::super::words::pick_says(&pick, &queue.name)
+        queue.last = owner.or(queue.last);
+        steps.iter().map(|step| pick_says(step, &queue.name)).collect::<Vec<_>>().join("; ")
     }
 
     #[test]
@@ -161,7 +379,7 @@ mod tests {
             take(&mut rotating);
         }
         let before = rotating.members.clone();
-        let (owner, carried, _) = rotating.pick();
+        let Picked { owner, carried, .. } = rotating.pick(&wanted(&[]));
         for (member, (_, current)) in rotating.members.iter_mut().zip(carried.unwrap()) {
             member.share.current = current;
         }
@@ -177,6 +395,130 @@ mod tests {
         fixed.picks = Picks::FixedOwner(Some((Uuid::from_u128(7), "Priya".into())));
         assert_eq!(take(&mut fixed), "Saltwick always goes to Priya");
         fixed.picks = Picks::FixedOwner(None);
-        assert_eq!(fixed.pick(), (None, None, Pick::OwnerAway));
+        assert_eq!(fixed.pick(&wanted(&[])).steps, [Pick::OwnerAway]);
+    }
+
+    #[test]
+    fn who_is_paused_full_or_lacks_a_skill_is_passed_over_and_it_is_said() {
+        let mut four = queue(&[1, 1, 1, 1]);
+        four.members[0].paused = true;
+        four.members[1].limits.untried = Some(10);
+        four.members[1].load.untried = 10;
+        four.members[2].limits.a_day = Some(25);
+        four.members[2].load.today = 25;
+        assert_eq!(
+            take(&mut four),
+            "Saltwick: rep 1 takes no new leads at the moment; Saltwick: rep 2 is full, 10 of 10 untried; \
+             Saltwick: rep 3 has had the 25 leads of a day; Saltwick: rep 4 is first in the rotation"
+        );
+        let polish = ["Polish".to_owned()];
+        let picked = four.pick(&wanted(&polish));
+        assert_eq!((picked.owner, picked.steps.last()), (None, Some(&Pick::NobodyFree)));
+        four.members[3].skills = vec!["polish".into()];
+        assert_eq!(four.pick(&wanted(&polish)).owner, Some(Uuid::from_u128(4)));
+    }
+
+    #[test]
+    fn who_was_passed_over_neither_gains_nor_spends_weight() {
+        let mut three = queue(&[1, 1, 1]);
+        three.members[1].paused = true;
+        let names: Vec<String> = (0..4).map(|_| take(&mut three)).collect();
+        assert!(names.iter().all(|says| !says.contains("rep 2 is next")));
+        assert_eq!(three.members[1].share.current, 0);
+        three.members[1].paused = false;
+        // Back again, they take turns like everybody, and are owed none.
+        let after: Vec<usize> = (0..6)
+            .map(|_| [1, 2, 3].into_iter().find(|rep| take(&mut three).contains(&format!("rep {rep} is"))).unwrap_or(0))
+            .collect();
+        assert!(after.iter().filter(|rep| **rep == 2).count() <= 3, "{after:?}");
+    }
+
+    #[test]
+    fn the_fewest_open_leads_are_counted_by_weight() {
+        let mut two = queue(&[2, 1]);
+        two.picks = Picks::FewestOpen;
+        two.members[0].load.open = 5;
+        two.members[1].load.open = 3;
+        assert_eq!(
+            two.pick(&wanted(&[])).owner,
+            Some(Uuid::from_u128(1)),
+            "five of weight two are fewer than three of one"
+        );
+        two.members[0].load.open = 6;
+        assert_eq!(two.pick(&wanted(&[])).owner, Some(Uuid::from_u128(1)), "the first of equals");
+        two.members[0].load.open = 7;
+        assert_eq!(take(&mut two), "Saltwick: rep 2 has the fewest open leads, 3");
+    }
+
+    #[test]
+    fn a_closed_queue_keeps_its_leads_for_the_opening_unless_it_passes_them_on() {
+        let mut closed = queue(&[1]);
+        closed.hours = Some(open_from_eight());
+        let other = Queue { id: Uuid::from_u128(9), name: "Senior".into(), ..queue(&[1]) };
+        let chosen = choose(&[closed.clone(), other.clone()], &wanted(&[])).unwrap();
+        assert_eq!((chosen.queue, chosen.picked.owner), (0, None));
+        assert_eq!(chosen.picked.waits, Some("2026-11-25T08:00:00Z".parse().unwrap()));
+        closed.passes_on = true;
+        let chosen = choose(&[closed.clone(), other], &wanted(&[])).unwrap();
+        assert_eq!((chosen.queue, chosen.picked.owner), (1, Some(Uuid::from_u128(1))));
+        assert!(matches!(
+            chosen.steps.as_slice(),
+            [(0, Pick::Closed { .. }), (0, Pick::PassedOn), (1, Pick::First(_))]
+        ));
+        // The last of the chain keeps it all the same.
+        let alone = choose(&[closed], &wanted(&[])).unwrap();
+        assert!(alone.picked.waits.is_some());
+        assert!(choose(&[], &wanted(&[])).is_none());
+    }
+
+    #[test]
+    fn where_nobody_of_the_chain_is_free_the_first_queue_has_it() {
+        let full = |id: u128| {
+            let mut queue = queue(&[1, 1]);
+            queue.id = Uuid::from_u128(id);
+            queue.members.iter_mut().for_each(|member| member.paused = true);
+            queue
+        };
+        let chosen = choose(&[full(1), full(2)], &wanted(&[])).unwrap();
+        assert_eq!((chosen.queue, chosen.picked.owner, chosen.picked.waits), (0, None, None));
+        assert_eq!(chosen.steps.iter().filter(|(_, step)| *step == Pick::NobodyFree).count(), 2);
+    }
+
+    prop_compose! {
+        fn any_member()(weight in 0..4_i64, untried in 0..4_u32, limit in prop::option::of(0..4_u32), today in 0..3_u32,
+            day in prop::option::of(0..3_u32), paused in any::<bool>(), skilled in any::<bool>()) -> (i64, Load, Limits, bool, bool) {
+            (weight, Load { untried, today, open: untried }, Limits { untried: limit, a_day: day }, paused, skilled)
+        }
+    }
+
+    proptest! {
+        /// Whoever is picked is within limits, has the skills and is not paused; and a chain always ends, naming its steps.
+        #[test]
+        fn a_lead_is_never_given_to_somebody_who_cannot_take_it(
+            queues in prop::collection::vec(prop::collection::vec(any_member(), 0..5), 1..4), fewest in any::<bool>(), skill in any::<bool>(),
+        ) {
+            let chain: Vec<Queue> = queues.iter().enumerate().map(|(place, members)| {
+                let mut made = queue(&members.iter().map(|member| member.0).collect::<Vec<_>>());
+                made.id = Uuid::from_u128(place as u128);
+                if fewest { made.picks = Picks::FewestOpen; }
+                for (member, (_, load, limits, paused, skilled)) in made.members.iter_mut().zip(members) {
+                    (member.load, member.limits, member.paused) = (*load, *limits, *paused);
+                    if *skilled { member.skills = vec!["Polish".into()]; }
+                }
+                made
+            }).collect();
+            let skills = if skill { vec!["Polish".to_owned()] } else { Vec::new() };
+            let chosen = choose(&chain, &wanted(&skills)).unwrap();
+            prop_assert!(!chosen.steps.is_empty());
+            if let Some(owner) = chosen.picked.owner {
+                let member = chain[chosen.queue].members.iter().find(|member| member.person == owner).unwrap();
+                prop_assert!(member.share.weight > 0 && !member.paused);
+                prop_assert!(member.limits.untried.is_none_or(|of| member.load.untried < of));
+                prop_assert!(member.limits.a_day.is_none_or(|of| member.load.today < of));
+                prop_assert!(!skill || member.skills == ["Polish"]);
+            } else {
+                prop_assert_eq!(chosen.queue, 0);
+            }
+        }
     }
 }

@@ -1,6 +1,6 @@
 //! A decision in sentences, with names where it has keys.
 
-use super::{Decision, Pick, RouteStep};
+use super::{Decision, PassedOver, Pick, RouteStep};
 
 /// The steps of a decision as sentences. `name_of` gives a queue's name for its key; the key stands where it gives
 /// none.
@@ -8,7 +8,7 @@ use super::{Decision, Pick, RouteStep};
 /// ```
 /// use lumbo_route::{Decision, RouteStep, words};
 /// let otherwise = RouteStep::Otherwise { queue: Some("saltwick".into()) };
-/// let decision = Decision { queue: Some("saltwick".into()), steps: vec![otherwise] };
+/// let decision = Decision { queue: Some("saltwick".into()), steps: vec![otherwise], ..Decision::default() };
 /// assert_eq!(words::says(&decision, &|_| Some("Saltwick depot".into())), ["No rule holds: Saltwick depot"]);
 /// assert_eq!(words::says(&decision, &|_| None), ["No rule holds: saltwick"]);
 /// ```
@@ -24,6 +24,7 @@ fn step_says(step: &RouteStep, name_of: &dyn Fn(&str) -> Option<String>) -> Stri
         RouteStep::Rule { condition, held: false, .. } => format!("{condition}: does not hold"),
         RouteStep::Otherwise { queue: Some(queue) } => format!("No rule holds: {}", named(queue)),
         RouteStep::Otherwise { queue: None } => "No rule holds, and no queue is named for that".to_owned(),
+        RouteStep::Owned { name } => format!("{name} has a lead of theirs already: it is {name}’s too"),
         RouteStep::Picked { queue, pick } => pick_says(pick, queue),
         RouteStep::NoSuchQueue { queue } => {
             format!("There is no queue “{queue}” in this workspace any more: nobody has it")
@@ -42,6 +43,23 @@ pub fn pick_says(pick: &Pick, queue: &str) -> String {
         Pick::First(name) => format!("{queue}: {name} is first in the rotation"),
         Pick::After { name, before } => format!("{queue}: {name} is next in the rotation after {before}"),
         Pick::Again(name) => format!("{queue}: {name} is next in the rotation again"),
+        Pick::Fewest { name, open } => format!("{queue}: {name} has the fewest open leads, {open}"),
+        Pick::Over { name, why } => format!("{queue}: {name} {}", passed_over(why)),
+        Pick::NobodyFree => format!("Nobody in {queue} is free"),
+        Pick::Closed { opens: Some(opens) } => {
+            format!("{queue} is closed until {}", opens.strftime("%-d %B, %H:%M UTC"))
+        }
+        Pick::Closed { opens: None } => format!("{queue} is closed, and its calendar never opens"),
+        Pick::PassedOn => format!("{queue} passes it on"),
+    }
+}
+
+fn passed_over(why: &PassedOver) -> String {
+    match why {
+        PassedOver::Paused => "takes no new leads at the moment".to_owned(),
+        PassedOver::Full { untried, of } => format!("is full, {untried} of {of} untried"),
+        PassedOver::FullToday { of } => format!("has had the {of} leads of a day"),
+        PassedOver::Lacks(skill) => format!("lacks {skill}"),
     }
 }
 
@@ -74,7 +92,8 @@ mod tests {
                 "Big loads: Ina is next in the rotation after Udo",
             ]
         );
-        let now = Decision { queue: None, steps: vec![rule(true), RouteStep::NoSuchQueue { queue: "big".into() }] };
+        let steps = vec![rule(true), RouteStep::NoSuchQueue { queue: "big".into() }];
+        let now = Decision { steps, ..Decision::default() };
         assert_eq!(says(&now, &names)[0], "Pallets at least 200: Big loads");
         let written = serde_json::to_value(&now).unwrap();
         assert_eq!(serde_json::from_value::<Decision>(written).unwrap(), now);

@@ -31,4 +31,7 @@ pub struct RoutingRule {
     /// What a rep must have: languages, regions, products.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub skills: Vec<String>,
+    /// True where it decides even for somebody who has an owner already.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub even_if_owned: bool,
 }

@@ -78,9 +78,11 @@ fn decide(plan: &Plan, lead: &Lead, today: jiff::civil::Date) -> anyhow::Result<
 fn answer(decision: &Decision) -> Json {
     let step = |step: &RouteStep| match step {
         RouteStep::Rule { rule, held, .. } => Some(json!({"rule": rule, "held": held})),
-        RouteStep::Otherwise { .. } | RouteStep::Picked { .. } | RouteStep::NoSuchQueue { .. } | RouteStep::Said(_) => {
-            None
-        }
+        RouteStep::Otherwise { .. }
+        | RouteStep::Owned { .. }
+        | RouteStep::Picked { .. }
+        | RouteStep::NoSuchQueue { .. }
+        | RouteStep::Said(_) => None,
     };
     let mut out = json!({"steps": decision.steps.iter().filter_map(step).collect::<Vec<_>>()});
     if let Some(queue) = &decision.queue {

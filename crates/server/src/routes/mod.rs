@@ -8,6 +8,7 @@ pub(crate) mod media;
 pub(crate) mod prospects;
 pub(crate) mod rehearsals;
 pub(crate) mod releases;
+pub(crate) mod routing;
 pub(crate) mod scoring;
 pub(crate) mod session;
 pub(crate) mod settings;

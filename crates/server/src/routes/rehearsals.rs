@@ -376,7 +376,7 @@ pub(crate) async fn read_condition(
     Body(body): Body<TypedCondition>,
 ) -> Result<Json<ReadCondition>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
-    let read = condition::typed(&body.text, &draft.body.fields, &draft.body.language).and_then(|condition| {
+    let read = condition::typed(&body.text, &draft.body.named_fields(), &draft.body.language).and_then(|condition| {
         condition::ready(&condition, &draft.body.fields)
             .map(|_| condition)
             .map_err(|says| condition::TypedError { at: 0, says })

@@ -335,40 +335,41 @@ pub(crate) async fn score(
     let cards = cards(&app, person.workspace_id, path.dialogue, &mut body.held).await?;
     let now = app.store.now();
     let work = move || {
-        let Dialogue { fields, tables, settings, language, .. } = &*cards.draft;
-        let today = now.to_zoned(jiff::tz::TimeZone::UTC).date();
-        let (mut read, mut unread, mut values) = (BTreeMap::new(), BTreeMap::new(), Vec::new());
-        for field in fields {
-            let Some(typed) = body.answers.get(&field.key).filter(|typed| !typed.trim().is_empty()) else { continue };
-            let spec =
-                ReaderSpec { fields, tables, currency: Some(&settings.currency), ..ReaderSpec::of(field, language) };
-            let reading = Reader::new(spec).map(|reader| {
-                let context = ReadContext { today: Some(today), ..ReadContext::default() };
-                (reader.read(typed, context, 0), reader)
-            });
-            match reading {
-                Ok((Reading::Value { value, .. }, _)) => {
-                    read.insert(field.key.clone(), shown(field, &value, language, language));
-                    values.push((field.id.clone(), value));
-                }
-                Ok((Reading::Failed { message, .. }, _)) => {
-                    unread.insert(field.key.clone(), message);
-                }
-                Ok((Reading::Tie(keys), reader)) => {
-                    unread.insert(field.key.clone(), reader.tie_question(&keys));
-                }
-                Ok((Reading::Declined, _)) => {
-                    unread.insert(field.key.clone(), "Declined: counts as not known.".to_owned());
-                }
-                Err(error) => {
-                    unread.insert(field.key.clone(), sentence(&error.to_string()));
-                }
-            }
-        }
+        let (read, unread, values) = read_answers(&cards.draft, &body.answers, now);
         let score = score_of(&cards.card, &cards.draft, now, values);
         Tried { score, read, unread }
     };
     Ok(Json(app.busy.work(work).await?))
+}
+
+/// What was read of typed answers in words, what could not be read with a sentence, and the values by field id.
+type ReadAnswers = (BTreeMap<String, String>, BTreeMap<String, String>, Vec<(String, lumbo_value::Value)>);
+
+/// Reads what is typed for fields, each as a reply would be.
+pub(crate) fn read_answers(draft: &Dialogue, answers: &BTreeMap<String, String>, now: Timestamp) -> ReadAnswers {
+    let Dialogue { fields, tables, settings, language, .. } = draft;
+    let today = now.to_zoned(jiff::tz::TimeZone::UTC).date();
+    let (mut read, mut unread, mut values) = (BTreeMap::new(), BTreeMap::new(), Vec::new());
+    for field in fields {
+        let Some(typed) = answers.get(&field.key).filter(|typed| !typed.trim().is_empty()) else { continue };
+        let currency = Some(settings.currency.as_str());
+        let reader = Reader::new(ReaderSpec { fields, tables, currency, ..ReaderSpec::of(field, language) });
+        let says = match reader {
+            Err(error) => sentence(&error.to_string()),
+            Ok(reader) => match reader.read(typed, ReadContext { today: Some(today), ..ReadContext::default() }, 0) {
+                Reading::Value { value, .. } => {
+                    read.insert(field.key.clone(), shown(field, &value, language, language));
+                    values.push((field.id.clone(), value));
+                    continue;
+                }
+                Reading::Failed { message, .. } => message,
+                Reading::Tie(keys) => reader.tie_question(&keys),
+                Reading::Declined => "Declined: counts as not known.".to_owned(),
+            },
+        };
+        unread.insert(field.key.clone(), says);
+    }
+    (read, unread, values)
 }
 
 /// The score of values by field id, as a lead filed at a moment.
@@ -379,14 +380,14 @@ pub(crate) fn score_of(
     values: Vec<(String, lumbo_value::Value)>,
 ) -> ScoreResult {
     let mut one = PastLeads::default();
-    one.put(Filed { id: Uuid::nil(), at, end: End::Open, context: None }, values);
+    one.put(Filed::new(Uuid::nil(), at, End::Open), values);
     let named = one.named(&dialogue.fields, &dialogue.settings.currency);
     let answered = named.answered();
     card.score(answered[0].facts(), &dialogue.language)
 }
 
 /// A sentence of a clause.
-fn sentence(clause: &str) -> String {
+pub(crate) fn sentence(clause: &str) -> String {
     let mut letters = clause.chars();
     let first = letters.next().map(|first| first.to_uppercase().to_string()).unwrap_or_default();
     let rest = letters.as_str();

@@ -40,6 +40,9 @@ pub(crate) struct LeadRow {
     /// When it was filed, RFC 3339.
     #[schemars(with = "String")]
     pub(crate) filed_at: Timestamp,
+    /// When to call at the latest, RFC 3339; absent without a target.
+    #[schemars(with = "Option<String>")]
+    pub(crate) call_by: Option<Timestamp>,
 }
 
 impl From<lumbo_store::LeadRow> for LeadRow {
@@ -58,8 +61,24 @@ impl From<lumbo_store::LeadRow> for LeadRow {
             owner,
             mine,
             filed_at,
+            call_by,
         } = from;
-        Self { id, name, company, wants, total, band, band_rank, band_from, status, queue, owner, mine, filed_at }
+        Self {
+            id,
+            name,
+            company,
+            wants,
+            total,
+            band,
+            band_rank,
+            band_from,
+            status,
+            queue,
+            owner,
+            mine,
+            filed_at,
+            call_by,
+        }
     }
 }
 

@@ -2,6 +2,7 @@
 //!
 //! To add a kind of job: its variant in the store's `JobKind`, a file here with its handler, and an arm in [`handle`].
 
+mod deal;
 mod silence;
 
 use std::collections::HashMap;
@@ -122,6 +123,7 @@ async fn attempt(store: &Store, job: &Job) {
 async fn handle(store: &Store, job: &Job) -> Result<Ended, StoreError> {
     match job.kind {
         JobKind::Silence => silence::handle(store, job).await,
+        JobKind::Deal => deal::handle(store, job).await,
     }
 }
 

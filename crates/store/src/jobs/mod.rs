@@ -32,17 +32,20 @@ const KEPT: SignedDuration = SignedDuration::from_hours(24 * 7);
 pub enum JobKind {
     /// Ends a conversation that was silent past its author's limit.
     Silence,
+    /// Deals the leads of a queue that waited for its opening.
+    Deal,
 }
 
 impl JobKind {
     /// Every kind.
-    pub const ALL: [Self; 1] = [Self::Silence];
+    pub const ALL: [Self; 2] = [Self::Silence, Self::Deal];
 
     /// Its name in the table and in metrics.
     #[must_use]
     pub fn as_str(self) -> &'static str {
         match self {
             Self::Silence => "silence",
+            Self::Deal => "deal",
         }
     }
 

@@ -1,7 +1,9 @@
 //! A filing: what is on file is read under locks, the core decides, rows are written; all in the caller's transaction.
 
 use jiff::Timestamp;
+use jiff::tz::TimeZone;
 use jiff_sqlx::ToSqlx;
+use lumbo_calendar::{Calendar, Written};
 use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::score::ScoreResult;
 use lumbo_dialogue::talk::{Event, Line, State, prospect_view};
@@ -19,6 +21,7 @@ use uuid::Uuid;
 use super::values::{self, Named, Of};
 use super::{Activity, TranscriptLine, log, on_file};
 use crate::conversations::{Spot, events_of};
+use crate::jobs::{self, JobKind};
 use crate::live::{self, Topic};
 use crate::{StoreError, queues};
 
@@ -286,6 +289,9 @@ async fn write_lead(
         .await?;
     }
     write_owner(db, of, &filing.owner, lead).await?;
+    if filing.shows {
+        write_call_by(db, of, lead).await?;
+    }
     log(db, workspace, lead, None, what.0, &what.1, of.now).await?;
     Ok(lead)
 }
@@ -405,33 +411,67 @@ pub(super) async fn keep_typed_values(
 
 /// Writes whose the lead is, with every step that led there, while the rotation is locked.
 async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan, lead: Uuid) -> Result<(), StoreError> {
-    let OwnerPlan::Gets { queue, owner, turns, pick } = plan else { return Ok(()) };
+    let OwnerPlan::Gets { queue, owner, turns, steps, had, waits } = plan else { return Ok(()) };
     let workspace = of.spot.workspace;
     for turn in turns {
         queues::keep_turn(db, workspace, turn).await?;
     }
     let mut decision = of.decision.clone();
-    match (queue, pick) {
-        (Some(queue), Some(pick)) => {
-            let name =
-                sqlx::query_scalar!("select name from queues where workspace_id = $1 and id = $2", workspace, queue)
-                    .fetch_one(&mut *db)
-                    .await?;
-            decision.steps.push(RouteStep::Picked { queue: name, pick: pick.clone() });
-        }
-        _ => decision.steps.extend(decision.queue.clone().map(|queue| RouteStep::NoSuchQueue { queue })),
+    decision.steps.extend(had.clone().map(|name| RouteStep::Owned { name }));
+    decision
+        .steps
+        .extend(steps.iter().map(|(queue, pick)| RouteStep::Picked { queue: queue.clone(), pick: pick.clone() }));
+    if queue.is_none() {
+        decision.steps.extend(decision.queue.clone().map(|queue| RouteStep::NoSuchQueue { queue }));
     }
     sqlx::query!(
-        "update leads set queue_id = $3, owner_id = $4, decision = $5 where workspace_id = $1 and id = $2",
+        "update leads set queue_id = $3, owner_id = $4, decision = $5, waits_until = $6 where workspace_id = $1 and id = $2",
         workspace,
         lead,
         *queue,
         *owner,
-        Json(&decision) as _
+        Json(&decision) as _,
+        waits.map(ToSqlx::to_sqlx) as _
+    )
+    .execute(&mut *db)
+    .await?;
+    if let (Some(queue), Some(at)) = (queue, waits) {
+        jobs::set(db, workspace, JobKind::Deal, *queue, &queue.to_string(), *at, of.now).await?;
+    }
+    Ok(())
+}
+
+/// Says when to call at the latest: the band's target, in the working time of the lead's queue. A higher band brings it
+/// forward, a lower one leaves it.
+async fn write_call_by(db: &mut PgConnection, of: &FilingOf<'_>, lead: Uuid) -> Result<(), StoreError> {
+    let Some(minutes) = of.score.and_then(|score| target(of.plan, score)) else { return Ok(()) };
+    let hours = sqlx::query_scalar!(
+        "select q.hours as \"hours: Json<Written>\" from leads l join queues q on q.workspace_id = l.workspace_id
+         and q.id = l.queue_id where l.workspace_id = $1 and l.id = $2",
+        of.spot.workspace,
+        lead
+    )
+    .fetch_optional(&mut *db)
+    .await?
+    .flatten();
+    let hours = hours.and_then(|hours| Calendar::new(&hours.0).ok()).unwrap_or_else(|| Calendar::always(TimeZone::UTC));
+    let Some(at) = hours.after(of.now, u64::from(minutes)) else { return Ok(()) };
+    sqlx::query!(
+        "update leads set call_by = least(call_by, $3) where workspace_id = $1 and id = $2",
+        of.spot.workspace,
+        lead,
+        at.to_sqlx() as _
     )
     .execute(db)
     .await?;
     Ok(())
+}
+
+/// Working minutes within which a lead of this score is called.
+fn target(plan: &Plan, score: &ScoreResult) -> Option<u32> {
+    let card = plan.cards.iter().find(|card| card.file.id == score.scorecard)?;
+    let band = score.band.as_ref()?;
+    card.file.bands.iter().find(|known| known.id == *band)?.call_within
 }
 
 /// Keeps beside what is on file what this conversation said otherwise; what it corrected since is taken back.

@@ -42,6 +42,8 @@ pub struct LeadRow {
     pub mine: bool,
     /// When it was filed, RFC 3339.
     pub filed_at: Timestamp,
+    /// When to call at the latest, RFC 3339; absent without a target.
+    pub call_by: Option<Timestamp>,
 }
 
 /// Which leads a list shows.
@@ -134,6 +136,7 @@ struct Row {
     owner: Option<String>,
     mine: bool,
     filed_at: SqlTimestamp,
+    call_by: Option<SqlTimestamp>,
 }
 
 impl Row {
@@ -152,6 +155,7 @@ impl Row {
             owner: self.owner,
             mine: self.mine,
             filed_at: self.filed_at.to_jiff(),
+            call_by: self.call_by.map(SqlTimestamp::to_jiff),
         })
     }
 }
@@ -176,7 +180,7 @@ macro_rules! page {
             Row,
             "select l.id, l.name, l.company, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status,
              q.name as \"queue?\", o.name as \"owner?\",
-               coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\"
+               coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\", l.call_by as \"call_by: SqlTimestamp\"
              from leads l
              left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
              left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id

@@ -49,6 +49,7 @@ pub(crate) enum Activity {
     Call,
     Status,
     Record,
+    Owner,
 }
 
 impl Activity {
@@ -59,6 +60,7 @@ impl Activity {
             Self::Call => "call",
             Self::Status => "status",
             Self::Record => "record",
+            Self::Owner => "owner",
         }
     }
 }

@@ -6,6 +6,7 @@ use std::collections::BTreeMap;
 
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_records::{CompanyOnFile, ContactOnFile, JOINED_WITHIN, Kept, LeadOnFile, LeadStatus, OnFile, Said, Source};
+use lumbo_route::Queue;
 use lumbo_value::Value;
 use sha2::{Digest, Sha256};
 use sqlx::PgConnection;
@@ -14,6 +15,9 @@ use uuid::Uuid;
 
 use super::file::FilingOf;
 use crate::{StoreError, queues};
+
+/// A contact whose lead was closed within this time goes to its owner again.
+const OWNED_FOR: jiff::SignedDuration = jiff::SignedDuration::from_hours(90 * 24);
 
 /// Reads everything that the filing is decided on, and locks it.
 pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Said) -> Result<OnFile, StoreError> {
@@ -107,12 +111,46 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
     if stays {
         named = None;
     }
-    let mut rotating = queues::lock(db, workspace, &[named, former].into_iter().flatten().collect::<Vec<_>>()).await?;
-    let mut take = |id: Option<Uuid>| {
-        id.and_then(|id| rotating.iter().position(|queue| queue.id == id)).map(|place| rotating.swap_remove(place))
+    let chain = match named {
+        Some(first) => queues::chain(db, workspace, first).await?,
+        None => Vec::new(),
     };
-    let (queue, former_queue) = (take(named), take(former));
-    Ok(OnFile { contact, own_contact, company, own, open, queue, former_queue })
+    let ids: Vec<Uuid> = chain.iter().copied().chain(former).collect();
+    let mut rotating = queues::lock(db, workspace, &ids, filing.now).await?;
+    let mut take = |id: Uuid| rotating.iter().position(|queue| queue.id == id).map(|place| rotating.swap_remove(place));
+    let former_queue = former.filter(|former| !chain.contains(former)).and_then(&mut take);
+    let chain: Vec<Queue> = chain.into_iter().filter_map(&mut take).collect();
+    let contact_of = own_contact.as_ref().or(contact.as_ref()).map(|contact| contact.id);
+    let has_owner = match contact_of.filter(|_| !stays && !filing.decision.even_if_owned) {
+        Some(contact) => owner_of(db, workspace, contact, own_lead, filing.now).await?,
+        None => None,
+    };
+    let skills = filing.decision.skills.clone();
+    Ok(OnFile { contact, own_contact, company, own, open, chain, skills, has_owner, former_queue })
+}
+
+/// Who has a lead of a contact that is open, or was closed in the last 90 days, and takes new ones; the newest first.
+async fn owner_of(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    contact: Uuid,
+    but: Option<Uuid>,
+    now: jiff::Timestamp,
+) -> Result<Option<(Uuid, String)>, StoreError> {
+    let lately = now.saturating_sub(OWNED_FOR).map_err(StoreError::kept)?;
+    let row = sqlx::query!(
+        "select p.id, p.name from leads l join people p on p.workspace_id = l.workspace_id and p.id = l.owner_id
+         where l.workspace_id = $1 and l.contact_id = $2 and l.id is distinct from $3 and p.active and not p.paused
+           and l.status <> 'junk' and (not l.closed or l.changed_at > $4)
+         order by l.closed, l.filed_at desc, l.id desc limit 1",
+        workspace,
+        contact,
+        but,
+        lately.to_sqlx() as _
+    )
+    .fetch_optional(db)
+    .await?;
+    Ok(row.map(|row| (row.id, row.name)))
 }
 
 /// Locks what filings match by until the transaction ends, so that two filings of one person, or of one firm, go one

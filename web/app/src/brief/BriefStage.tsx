@@ -112,7 +112,7 @@ export function BriefStage() {
             label="Else it goes to"
             hint={
               (routing?.rules?.length ?? 0) > 0
-                ? `After ${routing?.rules?.length} routing rule${routing?.rules?.length === 1 ? "" : "s"}, in the file.`
+                ? `After ${routing?.rules?.length} routing rule${routing?.rules?.length === 1 ? "" : "s"}; they stand under Routing.`
                 : "Every lead, as there is no routing rule."
             }
           >

@@ -51,6 +51,9 @@ export function DialogueScreen() {
           <Link to="/dialogues/$dialogue/scoring" params={params} className={stage} activeProps={activeStage}>
             Scoring
           </Link>
+          <Link to="/dialogues/$dialogue/routing" params={params} className={stage} activeProps={activeStage}>
+            Routing
+          </Link>
           <Link to="/dialogues/$dialogue/releases" params={params} className={stage} activeProps={activeStage}>
             Releases
           </Link>

@@ -1,6 +1,6 @@
 /** Every command with its shortcut: find-or-do, the shortcuts sheet and the text boxes all read this table. */
 
-export type Where = "everywhere" | "outline" | "scoring" | "text" | "leads";
+export type Where = "everywhere" | "outline" | "scoring" | "routing" | "text" | "leads";
 
 export const commands = [
   { id: "find", label: "Find or do", keys: "Ctrl K", where: "everywhere" },
@@ -54,7 +54,6 @@ export const commands = [
   { id: "tables", label: "Edit tables", keys: "", where: "outline" },
   { id: "manners", label: "Edit pace and limits", keys: "", where: "outline" },
   { id: "brief", label: "Go to the brief", keys: "", where: "outline" },
-  { id: "scoring", label: "Go to the scoring", keys: "", where: "outline" },
   { id: "releases", label: "Go to the releases", keys: "", where: "outline" },
   { id: "release", label: "Release", keys: "", where: "outline" },
 
@@ -75,6 +74,19 @@ export const commands = [
   { id: "undo", label: "Undo", keys: "Ctrl Z", where: "scoring" },
   { id: "redo", label: "Redo", keys: "Ctrl Shift Z", where: "scoring" },
   { id: "release", label: "Release", keys: "", where: "scoring" },
+
+  { id: "next-row", label: "Next rule", keys: "J", also: "↓", where: "routing" },
+  { id: "previous-row", label: "Previous rule", keys: "K", also: "↑", where: "routing" },
+  { id: "open-row", label: "Open or close the rule", keys: "Enter", where: "routing" },
+  { id: "close-row", label: "Close the rule", keys: "Escape", where: "routing" },
+  { id: "add-rule", label: "Add a rule", keys: "A", where: "routing" },
+  { id: "move-up", label: "Move up", keys: "Alt ↑", where: "routing" },
+  { id: "move-down", label: "Move down", keys: "Alt ↓", where: "routing" },
+  { id: "remove", label: "Take out", keys: "Delete", where: "routing" },
+  { id: "try-lead", label: "Try a lead", keys: "T", where: "routing" },
+  { id: "undo", label: "Undo", keys: "Ctrl Z", where: "routing" },
+  { id: "redo", label: "Redo", keys: "Ctrl Shift Z", where: "routing" },
+  { id: "release", label: "Release", keys: "", where: "routing" },
 
   { id: "close-row", label: "Close the row", keys: "Escape", where: "text" },
   { id: "done", label: "Done, close the row", keys: "Enter", where: "text" },

@@ -9,7 +9,7 @@ import { BottomLine } from "../frame/BottomLine";
 import { useCommands } from "../frame/useCommands";
 import type { LeadFilter } from "../lib/query";
 import { leadQuery, leadsQuery, meQuery, queries } from "../lib/query";
-import { ago } from "../lib/time";
+import { ago, due, stamp } from "../lib/time";
 import { useLive } from "../live/useLive";
 import { LeadDetail } from "./LeadDetail";
 import { useOutcome } from "./Outcome";
@@ -122,7 +122,7 @@ export function LeadsScreen() {
             <table className="w-full border-collapse">
               <thead className="sticky top-0 bg-oat">
                 <tr className="border-b border-line text-left text-xs text-soft [&_th]:py-1.5 [&_th]:font-normal">
-                  <th className="w-26 pl-3">Filed</th>
+                  <th className="w-30 pl-3">{show === "all" ? "When" : "Call by"}</th>
                   <th className="w-44">Prospect</th>
                   <th>Wants</th>
                   <th className="w-36">Score</th>
@@ -201,7 +201,9 @@ function LeadRow({
         picked ? "bg-paper shadow-[inset_3px_0_0_var(--ink)]" : "hover:bg-paper/60",
       )}
     >
-      <td className="pl-3 whitespace-nowrap text-soft figures">{ago(row.filed_at)}</td>
+      <td className="pl-3 whitespace-nowrap text-soft figures">
+        <WhenWords row={row} />
+      </td>
       <td>
         <button type="button" className="text-left font-semibold hover:underline" onClick={onOpen}>
           {row.name ?? "No name given"}
@@ -217,6 +219,20 @@ function LeadRow({
       </td>
       <td>{show === "mine" ? nextWords[row.status] : <OwnerWords row={row} />}</td>
     </tr>
+  );
+}
+
+/** When to call a lead that nobody tried yet, where it has a target; else when it was filed. */
+function WhenWords({ row }: { row: Schemas["LeadRow"] }) {
+  if (row.status !== "new" || !row.call_by) return ago(row.filed_at);
+  const words = due(row.call_by);
+  return (
+    <span
+      className={clsx("font-medium", words.endsWith("late") ? "text-clay" : "text-ink")}
+      title={`Call by ${stamp(row.call_by)}; filed ${ago(row.filed_at)}`}
+    >
+      {words}
+    </span>
   );
 }
 

@@ -83,6 +83,8 @@ export const visitorKeysQuery = queryOptions({
 
 export const queuesQuery = queryOptions({ queryKey: ["queues"], queryFn: () => ask(client.GET("/api/queues")) });
 
+export const routingQuery = queryOptions({ queryKey: ["routing"], queryFn: () => ask(client.GET("/api/routing")) });
+
 export type LeadFilter = "mine" | "queue" | "all";
 
 /** Pages of leads; what is searched for is looked for at the server. */

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 
-import { ago, clock, stamp } from "./time";
+import { ago, clock, due, stamp } from "./time";
 
 const now = new Date(2026, 10, 23, 14, 5, 0);
 const before = (minutes: number) => new Date(now.getTime() - minutes * 60_000).toISOString();
@@ -24,4 +24,18 @@ test("a time of day has two digits each, a stamp its day before", () => {
   const early = new Date(2026, 10, 3, 7, 4).toISOString();
   expect(clock(early)).toBe("07:04");
   expect(stamp(early)).toBe("3 Nov 07:04");
+});
+
+test("what is due is told by how late it is, or when", () => {
+  expect(due(before(8), now)).toBe("8 min late");
+  expect(due(before(0), now)).toBe("1 min late");
+  expect(due(before(60), now)).toBe("1 h late");
+  expect(due(before(24 * 60), now)).toBe("1 day late");
+  expect(due(before(49 * 60), now)).toBe("2 days late");
+  expect(due(before(-12), now)).toBe("in 12 min");
+  expect(due(before(-25.5), now)).toBe("in 26 min");
+  expect(due(before(-120), now)).toBe("16:05");
+  expect(due(before(-20 * 60), now)).toBe("tomorrow 10:05");
+  expect(due(before(-3 * 24 * 60), now)).toBe("Thu 14:05");
+  expect(due(before(-30 * 24 * 60), now)).toBe("23 Dec 14:05");
 });

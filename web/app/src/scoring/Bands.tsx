@@ -169,6 +169,24 @@ function BandRows({
                 />
                 counts as qualified
               </label>
+              <span className="flex items-center gap-1.5">
+                call within
+                <TextInput
+                  aria-label="Call within so many working minutes"
+                  className="!w-16 !py-0.5 text-right figures"
+                  inputMode="numeric"
+                  placeholder="none"
+                  defaultValue={band.call_within ?? ""}
+                  onBlur={(event) => {
+                    const typed = event.target.value.trim();
+                    const next = typed === "" ? null : Number(typed);
+                    if (next !== (band.call_within ?? null) && (next === null || (Number.isInteger(next) && next > 0)))
+                      onChange({ ...band, call_within: next });
+                  }}
+                  onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+                />
+                working minutes
+              </span>
               {onRemove && (
                 <Button look="quiet" className="!text-clay" onClick={onRemove}>
                   Take out

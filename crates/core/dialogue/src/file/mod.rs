@@ -107,6 +107,31 @@ impl Dialogue {
         }
     }
 
+    /// The fields, and the bands of each scorecard as if a field held them: what conditions are said and typed with, so
+    /// that a band stands there by its name.
+    #[must_use]
+    pub fn named_fields(&self) -> Vec<Field> {
+        let mut out = self.fields.clone();
+        let mut band = |key: String, card: &Scorecard| {
+            let option = |band: &Band| Choice {
+                key: band.id.clone(),
+                label: Text::new(&self.language, &band.label),
+                also: Vec::new(),
+                hint: None,
+                picture: None,
+            };
+            let options = card.bands.iter().map(option).collect();
+            out.push(Field { options, ..Field::plain(key.clone(), key, "Band".to_owned(), FieldType::Choice) });
+        };
+        for card in &self.scorecards {
+            band(format!("@band.{}", card.id), card);
+        }
+        if let Some(card) = self.default_card() {
+            band("@band".to_owned(), card);
+        }
+        out
+    }
+
     /// The built-in phrases of a language, in this dialogue's wording where it has one.
     #[must_use]
     pub fn phrases(&self, language: &str) -> Phrases {

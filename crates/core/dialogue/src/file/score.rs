@@ -150,6 +150,9 @@ pub struct Band {
     /// Whether its leads count as qualified; all but the lowest band do where absent.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub qualified: Option<bool>,
+    /// Working minutes of the queue within which its leads are called; no target where absent.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub call_within: Option<u32>,
 }
 
 /// A colour of the application's own.
@@ -166,6 +169,20 @@ pub enum Tone {
     Indigo,
     /// Grey.
     Soft,
+}
+
+impl Tone {
+    /// Its name for people.
+    #[must_use]
+    pub fn name(self) -> &'static str {
+        match self {
+            Self::Spruce => "green",
+            Self::Amber => "yellow",
+            Self::Clay => "red",
+            Self::Indigo => "blue",
+            Self::Soft => "grey",
+        }
+    }
 }
 
 impl Scorecard {

@@ -79,7 +79,9 @@ impl Plan {
             }));
             cards.push(card);
         }
-        let (routes, faults) = Rules::new(&file.routing, &file.fields, language);
+        let named = file.named_fields();
+        let (routes, faults) =
+            Rules::new(&file.routing, &file.fields, &|holds| condition::say(holds, &named, language));
         compiler.faults.extend(faults.into_iter().map(|(id, says)| Fault {
             key: "routing",
             at: format!("routing/{id}"),

@@ -101,7 +101,7 @@ pub fn when_words(dialogue: &Dialogue, turn: &Turn, when: &When) -> String {
             let field = turn.asks_for().first().and_then(|key| field(dialogue, key));
             keys.iter().map(|key| option_name(dialogue, field, key)).collect::<Vec<_>>().join(" or ")
         }
-        When::Holds(holds) => condition::say(holds, &dialogue.fields, &dialogue.language),
+        When::Holds(holds) => condition::say(holds, &dialogue.named_fields(), &dialogue.language),
         When::Band(ids) => {
             let bands: Vec<_> = dialogue.scorecards.iter().flat_map(|card| &card.bands).collect();
             ids.iter()

@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{Change, OtherChange};
 use lumbo_condition as condition;
-use lumbo_dialogue::file::{Dialogue, Scorecard};
+use lumbo_dialogue::file::{Dialogue, RoutingRule, Scorecard};
 use lumbo_dialogue::score::criterion_words;
 use lumbo_dialogue::turns::words::{parts_words, section_name, text_words};
 
@@ -45,7 +45,8 @@ fn json_words(value: &impl Serialize) -> String {
 fn scoring(dialogue: &Dialogue) -> Vec<(String, String)> {
     let say = |holds| condition::say(holds, &dialogue.fields, &dialogue.language);
     let mut out = Vec::new();
-    for Scorecard { dimensions, must_haves, rule_outs, bands, .. } in &dialogue.scorecards {
+    for card in &dialogue.scorecards {
+        let Scorecard { dimensions, must_haves, rule_outs, bands, .. } = card;
         for dimension in dimensions {
             let end = |words: &str, end: Option<i64>| end.map(|end| format!(", {words} {end}")).unwrap_or_default();
             let ends = [end("at least", dimension.floor), end("at most", dimension.ceiling)].concat();
@@ -62,31 +63,42 @@ fn scoring(dialogue: &Dialogue) -> Vec<(String, String)> {
             (format!("must {}", must.id), words)
         }));
         out.extend(rule_outs.iter().map(|rule_out| {
+            let told = if rule_out.told { ", which the prospect reads too" } else { "" };
             (
                 format!("out {}", rule_out.id),
                 format!(
-                    "rules out when {}: {}",
+                    "rules out when {}: {}{told}",
                     say(&rule_out.holds),
                     rule_out.reason.get(&dialogue.language, &dialogue.language)
                 ),
             )
         }));
-        out.extend(bands.iter().map(|band| {
+        out.extend(bands.iter().enumerate().map(|(place, band)| {
             let from = band.from.map_or_else(String::new, |from| format!(" from {from}"));
-            (format!("band {}", band.id), format!("{}{from}", band.label))
+            let tone = band.tone.map_or_else(String::new, |tone| format!(", {}", tone.name()));
+            let qualified = if card.is_qualified(place) { ", counts as qualified" } else { "" };
+            let within =
+                band.call_within.map_or_else(String::new, |minutes| format!(", called within {minutes} minutes"));
+            (format!("band {}", band.id), format!("{}{from}{tone}{qualified}{within}", band.label))
         }));
     }
     out
 }
 
 fn routing(dialogue: &Dialogue) -> Vec<(String, String)> {
-    let say = |holds| condition::say(holds, &dialogue.fields, &dialogue.language);
+    let named = dialogue.named_fields();
+    let say = |holds| condition::say(holds, &named, &dialogue.language);
     let rules = dialogue.routing.rules.iter().enumerate();
-    let mut out: Vec<_> = rules
-        .map(|(place, rule)| (rule.id.clone(), format!("{}. {} → {}", place + 1, say(&rule.holds), rule.queue)))
-        .collect();
+    let mut out: Vec<_> =
+        rules.map(|(place, rule)| (rule.id.clone(), rule_words(place, &say(&rule.holds), rule))).collect();
     out.extend(dialogue.routing.otherwise.iter().map(|queue| ("otherwise".to_owned(), format!("otherwise → {queue}"))));
     out
+}
+
+fn rule_words(place: usize, holds: &str, rule: &RoutingRule) -> String {
+    let skills = if rule.skills.is_empty() { String::new() } else { format!(", needs {}", rule.skills.join(", ")) };
+    let owned = if rule.even_if_owned { ", even for somebody who has an owner" } else { "" };
+    format!("{}. {holds} → {}{skills}{owned}", place + 1, rule.queue)
 }
 
 fn fields(dialogue: &Dialogue) -> Vec<(String, String)> {

@@ -1,0 +1,95 @@
+//! Dealing: leads that waited for their queue to open get their owners, the best first.
+
+use jiff_sqlx::ToSqlx;
+use lumbo_records::Turn;
+use lumbo_route::{Decision, RouteStep, Wanted, choose};
+use sqlx::types::Json;
+use uuid::Uuid;
+
+use crate::leads::{Activity, log};
+use crate::live::{self, Topic};
+use crate::{Ended, Store, StoreError, queues};
+
+/// Most leads that are dealt in one transaction.
+const AT_ONCE: i64 = 200;
+
+impl Store {
+    /// Deals what waits in a queue, by band, then by the moment it was filed. One that cannot be given to anybody of the
+    /// chain stays in the queue for whoever takes it; where the queue is closed still, it is looked at again when it
+    /// opens. Safe to do again: what was dealt waits no longer.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn deal(&self, workspace: Uuid, queue: Uuid) -> Result<Ended, StoreError> {
+        let now = self.now();
+        let mut db = self.pool.begin().await?;
+        let chain = queues::chain(&mut db, workspace, queue).await?;
+        let mut locked = queues::lock(&mut db, workspace, &chain, now).await?;
+        locked.sort_by_key(|queue| chain.iter().position(|id| *id == queue.id));
+        let waiting = sqlx::query!(
+            "select id, decision as \"decision: Json<Decision>\" from leads where workspace_id = $1 and queue_id = $2
+             and waits_until is not null and owner_id is null and not closed
+             order by band_rank desc, filed_at, id limit $3 for update",
+            workspace,
+            queue,
+            AT_ONCE
+        )
+        .fetch_all(&mut *db)
+        .await?;
+        let count = waiting.len();
+        for lead in waiting {
+            let mut decision = lead.decision.0;
+            let Some(chosen) = choose(&locked, &Wanted { now, skills: &decision.skills }) else { break };
+            if let Some(opens) = chosen.picked.waits {
+                db.commit().await?;
+                return Ok(Ended::Later(opens));
+            }
+            for (place, pick) in &chosen.steps {
+                decision.steps.push(RouteStep::Picked { queue: locked[*place].name.clone(), pick: pick.clone() });
+            }
+            let to = locked[chosen.queue].id;
+            sqlx::query!(
+                "update leads set queue_id = $3, owner_id = $4, decision = $5, waits_until = null, revision = revision + 1,
+                 changed_at = $6 where workspace_id = $1 and id = $2",
+                workspace,
+                lead.id,
+                to,
+                chosen.picked.owner,
+                Json(&decision) as _,
+                now.to_sqlx() as _
+            )
+            .execute(&mut *db)
+            .await?;
+            log(&mut db, workspace, lead.id, None, Activity::Owner, "Dealt as the queue opened", now).await?;
+            if let (Some(owner), Some(carried)) = (chosen.picked.owner, chosen.picked.carried) {
+                let turn = Turn { queue: to, carried, last: Some(owner) };
+                queues::keep_turn(&mut db, workspace, &turn).await?;
+                for (person, current) in &turn.carried {
+                    if let Some(member) =
+                        locked[chosen.queue].members.iter_mut().find(|member| member.person == *person)
+                    {
+                        member.share.current = *current;
+                    }
+                }
+                locked[chosen.queue].last = Some(owner);
+            }
+            if let Some(owner) = chosen.picked.owner {
+                // What somebody was just given counts against what they take.
+                for member in locked.iter_mut().flat_map(|queue| &mut queue.members) {
+                    if member.person == owner {
+                        member.load.untried += 1;
+                        member.load.today += 1;
+                        member.load.open += 1;
+                    }
+                }
+            }
+        }
+        if count > 0 {
+            live::add(&mut db, workspace, Topic::Leads, "lead", now).await?;
+        }
+        db.commit().await?;
+        self.wakes.stream(workspace);
+        let more = i64::try_from(count).is_ok_and(|count| count == AT_ONCE);
+        Ok(if more { Ended::Later(now) } else { Ended::Done })
+    }
+}

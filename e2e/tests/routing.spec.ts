@@ -1,0 +1,92 @@
+/** The routing room: rules by keyboard, a tried lead, past leads given out again, queues and people. */
+import type { Page } from "@playwright/test";
+
+import { accessible, expect, saved, signIn, test } from "../fixtures";
+
+async function openRouting(page: Page, title = "Storage enquiry"): Promise<void> {
+  await signIn(page, "edda");
+  await page.goto("/dialogues");
+  await page.getByRole("link", { name: title, exact: true }).click();
+  await page.getByRole("link", { name: "Routing", exact: true }).click();
+  await expect(page.getByRole("main", { name: "Routing" })).toBeVisible();
+  await expect(page.getByRole("region", { name: "Queue" })).toBeVisible();
+}
+
+const rule = (page: Page, words: string) => page.locator("[data-rule]").filter({ hasText: words }).first();
+
+test("an author writes a rule by keyboard, tries a lead, and undoes it", async ({ page }) => {
+  await openRouting(page);
+  await expect(rule(page, "Band is Hot")).toBeVisible();
+  await page.keyboard.press("j");
+  await page.keyboard.press("a");
+  await page.getByLabel("Type the condition as a sentence").fill("Pallets at least 500");
+  await page.keyboard.press("Enter");
+  await expect(rule(page, "Pallets at least 500")).toBeVisible();
+  await page.getByLabel("Goes to").selectOption({ label: "Tarn Quay queue" });
+  await saved(page);
+  // It stands behind the first rule.
+  await expect(page.locator("[data-rule]").nth(1)).toContainText("Pallets at least 500");
+  await page.getByRole("tabpanel").getByLabel("Pallets").fill("about 600");
+  const steps = page.getByRole("region", { name: "Where it goes" });
+  await expect(steps.getByText("Pallets at least 500: Tarn Quay queue")).toBeVisible();
+  await expect(steps.getByText("Tarn Quay queue always goes to Priya Nand")).toBeVisible();
+  await page.getByRole("tabpanel").getByLabel("Pallets").fill("60");
+  await expect(steps.getByText("Pallets at least 500: does not hold")).toBeVisible();
+  await page.getByRole("button", { name: "Pallets at least 500" }).focus();
+  await page.keyboard.press("Alt+ArrowUp");
+  await expect(page.locator("[data-rule]").first()).toContainText("Pallets at least 500");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Delete");
+  await expect(rule(page, "Pallets at least 500")).toBeHidden();
+  await page.keyboard.press("Control+z");
+  await expect(rule(page, "Pallets at least 500")).toBeVisible();
+  await page.keyboard.press("Control+Shift+z");
+  await expect(rule(page, "Pallets at least 500")).toBeHidden();
+  await saved(page);
+  await accessible(page, "routing");
+});
+
+test("past leads given out again say who would get how many, and which would move", async ({ page }) => {
+  await openRouting(page);
+  await page.getByRole("tab", { name: "Past leads again" }).click();
+  await page.getByLabel("How far back").selectOption("365");
+  const pane = page.getByRole("tabpanel");
+  await expect(pane.getByRole("row", { name: /Maren Holt/ })).toBeVisible();
+  await expect(pane.getByText("No lead would go to another queue")).toBeVisible();
+  await page.getByLabel("Where no rule holds").selectOption({ label: "Tarn Quay queue" });
+  await expect(pane.getByText(/leads? would go to another queue/)).toBeVisible();
+  await pane.getByRole("button", { name: "show them" }).click();
+  await expect(pane.getByText("Aldermoor queue → Tarn Quay queue").first()).toBeVisible();
+  await page.getByRole("heading", { name: /Past leads, given out again/ }).click();
+  await page.keyboard.press("Control+z");
+  await expect(pane.getByText("No lead would go to another queue")).toBeVisible();
+  await saved(page);
+});
+
+test("a rep who is paused is passed over, and a queue’s hours and next one are kept", async ({ page }) => {
+  await openRouting(page);
+  const queue = page.getByRole("region", { name: "Queue" });
+  await queue.getByRole("button", { name: "Pause Maren Holt" }).click();
+  await expect(queue.getByRole("button", { name: "Let Maren Holt take leads again" })).toBeVisible();
+  const steps = page.getByRole("region", { name: "Where it goes" });
+  await expect(steps.getByText("Maren Holt takes no new leads at the moment")).toBeVisible();
+  await queue.getByRole("button", { name: "Let Maren Holt take leads again" }).click();
+  await expect(steps.getByText("takes no new leads")).toBeHidden();
+
+  await queue.getByRole("combobox", { name: "Queue" }).selectOption("@new");
+  await queue.getByLabel("Name").fill("Night shift");
+  await queue.getByLabel("Add a member").selectOption({ label: "Joss Calder" });
+  await queue.getByLabel("Open", { exact: true }).selectOption("hours");
+  await queue.getByLabel("Time zone").selectOption("Europe/London");
+  await queue.getByLabel("Monday").fill("early");
+  await queue.getByLabel("Tuesday").click();
+  await expect(queue.getByText("Write hours as 8:00–12:00, 13:00–17:30.")).toBeVisible();
+  await queue.getByLabel("Monday").fill("20-24");
+  await queue.getByLabel("Nobody free").selectOption({ label: "ask Senior queue" });
+  await queue.getByLabel("Holidays").fill("2026-12-25");
+  await queue.getByRole("button", { name: "Keep" }).click();
+  await expect(queue.getByRole("heading", { name: "Night shift" })).toBeVisible();
+  await expect(queue.getByText(/Monday 20:00–24:00, Tuesday to Friday 08:00–17:30, London time, 1 holiday off/)).toBeVisible();
+  await expect(queue.getByText(/Nobody free: Senior queue, then the queue itself/)).toBeVisible();
+  await expect(queue.getByText(/No dialogue names it/)).toBeVisible();
+});
