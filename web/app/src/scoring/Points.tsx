@@ -3,6 +3,10 @@ import { useState } from "react";
 
 import { plain, signed } from "./words";
 
+/** What was typed as a number, with any sign; what stands there where nothing was typed. */
+const numberOf = (typed: string | null, value: number): number =>
+  typed === null ? value : Number(typed.replace("−", "-").replace("+", "").trim());
+
 /** Whole points that are typed where they stand; Enter or leaving keeps them, Escape does not, arrows count. */
 export function Points({
   label,
@@ -20,7 +24,7 @@ export function Points({
 }) {
   const [typed, setTyped] = useState<string | null>(null);
   const keep = () => {
-    const number = typed === null ? value : Number(typed.replace("−", "-").replace("+", "").trim());
+    const number = numberOf(typed, value);
     if (Number.isInteger(number) && Math.abs(number) <= 100_000 && number !== value && typed !== "") onChange(number);
     setTyped(null);
   };
@@ -34,18 +38,15 @@ export function Points({
         className,
       )}
       value={typed ?? (isPlain ? plain(value) : signed(value))}
-      onFocus={(event) => {
-        setTyped(String(value));
-        const box = event.target;
-        requestAnimationFrame(() => box.select());
-      }}
+      onFocus={(event) => event.target.select()}
+      onClick={(event) => event.currentTarget.select()}
       onChange={(event) => setTyped(event.target.value)}
       onBlur={keep}
       onKeyDown={(event) => {
         const step = { ArrowUp: 1, ArrowDown: -1 }[event.key];
         if (step) {
           event.preventDefault();
-          setTyped(String((Number(typed) || 0) + step * (event.shiftKey ? 10 : 1)));
+          setTyped(String((numberOf(typed, value) || 0) + step * (event.shiftKey ? 10 : 1)));
         }
         if (event.key === "Enter") event.currentTarget.blur();
         if (event.key === "Escape") {
