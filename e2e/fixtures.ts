@@ -14,7 +14,7 @@ export const test = base.extend<{ failOnConsole: void }, { server: Server }>({
       await use(server);
       await server.end();
     },
-    { scope: "worker", timeout: 60_000 },
+    { scope: "worker", timeout: 180_000 },
   ],
   baseURL: async ({ server }, use) => use(server.url),
   // Nothing may throw in a page, and no policy may be broken.
