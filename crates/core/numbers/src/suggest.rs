@@ -57,6 +57,8 @@ pub enum NoSuggestion {
     TooFew,
     /// The card has no criterion with points of its own.
     NoCriteria,
+    /// The card has more than 100 of them: too many to be weighed at once.
+    TooMany,
 }
 
 /// Suggested points.
@@ -83,6 +85,8 @@ pub struct Suggestion {
 
 /// Fewest closed leads, and fewest won or lost ones.
 const FEWEST: (u32, u32) = (30, 10);
+/// Most criteria that are weighed at once: the work grows with the cube of their number.
+const MOST: usize = 100;
 /// A criterion that fewer leads met is doubted.
 const FEW: u32 = 10;
 /// Parts that are told by the others.
@@ -113,6 +117,9 @@ pub fn suggest(leads: &Named<'_>, asked: &Asked<'_>, doubles: Option<f64>) -> Re
         .collect();
     if criteria.is_empty() {
         return Err(NoSuggestion::NoCriteria);
+    }
+    if criteria.len() > MOST {
+        return Err(NoSuggestion::TooMany);
     }
     let (seen, totals) = seen(leads, asked, &criteria);
     let won = seen.iter().filter(|(_, won)| *won).count() as u32;

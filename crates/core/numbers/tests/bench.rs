@@ -161,6 +161,20 @@ fn without_any_lead_there_is_nothing_to_say_and_nothing_breaks() {
     assert!(found.bins.iter().all(|bin| bin.leads == 0));
 }
 
+#[test]
+fn a_card_with_too_many_criteria_is_not_weighed() {
+    let mut dialogue = demo();
+    let criteria = &mut dialogue.scorecards[0].dimensions[0].criteria;
+    let one = criteria[0].clone();
+    criteria.extend((0..100).map(|place| lumbo_dialogue::file::Criterion { id: format!("c_{place}"), ..one.clone() }));
+    let (plan, _) = Plan::new(&dialogue);
+    let since = now() - jiff::SignedDuration::from_hours(24 * 365);
+    let asked = Asked { card: &plan.cards[0], against: None, counts: Counts::Won, since, now: now(), people: 1 };
+    let leads = past(&[]);
+    let found = suggest(&leads.named(&dialogue.fields, "GBP"), &asked, None);
+    assert_eq!(found.unwrap_err(), NoSuggestion::TooMany);
+}
+
 fn suggested(leads: &PastLeads) -> Result<lumbo_numbers::suggest::Suggestion, NoSuggestion> {
     let (plan, _) = Plan::new(&demo());
     let since = now() - jiff::SignedDuration::from_hours(24 * 24 * 365);

@@ -3,10 +3,10 @@ import { clsx } from "clsx";
 import { useState } from "react";
 
 import { ask, client } from "../../../api";
-import { Labelled, Notice, Select, TextInput } from "../../../kit/ui";
+import { Labelled, Notice, TextInput } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
+import { AnswersForm, useFieldsIn } from "../fields/AnswersForm";
 import { stamp } from "../lib/time";
-import { optionChoices } from "../outline/names";
 import { useSettled } from "../scoring/useBench";
 
 /** A lead typed by hand at a moment: every step of where it goes. */
@@ -29,10 +29,7 @@ export function TryPane({ dialogue, revision }: { dialogue: string; revision: nu
     placeholderData: keepPreviousData,
     staleTime: 0,
   });
-  const read = JSON.stringify([draft.dialogue.routing, draft.dialogue.scorecards]);
-  const isRead = (key: string) => new RegExp(`\\b${key}\\b`, "u").test(read);
-  const fields = (draft.dialogue.fields ?? []).filter((field) => isRead(field.key));
-  const set = (key: string, value: string) => setAnswers((known) => ({ ...known, [key]: value }));
+  const fields = useFieldsIn([draft.dialogue.routing, draft.dialogue.scorecards]);
   return (
     <>
       <h2 className="text-sm font-semibold">
@@ -86,30 +83,7 @@ export function TryPane({ dialogue, revision }: { dialogue: string; revision: nu
           />
         )}
       </Labelled>
-      {fields.map((field) => (
-        <Labelled key={field.id} label={field.label} hint={data?.unread[field.key]}>
-          {(id) =>
-            field.type === "choice" ? (
-              <Select id={id} value={answers[field.key] ?? ""} onChange={(event) => set(field.key, event.target.value)}>
-                <option value="">not known</option>
-                {optionChoices(draft.dialogue, field).map(([key, label]) => (
-                  <option key={key} value={label}>
-                    {label}
-                  </option>
-                ))}
-              </Select>
-            ) : (
-              <TextInput
-                id={id}
-                className="font-serif"
-                placeholder="not known"
-                value={answers[field.key] ?? ""}
-                onChange={(event) => set(field.key, event.target.value)}
-              />
-            )
-          }
-        </Labelled>
-      ))}
+      <AnswersForm fields={fields} answers={answers} unread={data?.unread} onChange={setAnswers} />
     </>
   );
 }

@@ -57,6 +57,7 @@ export const doubtWords: Record<Schemas["Doubt"], string> = {
 
 export const noneWords: Record<Schemas["NoSuggestion"], string> = {
   too_few: "Not enough closed leads yet: at least 30, with 10 won and 10 lost among them.",
+  too_many: "More than 100 criteria are too many to be weighed at once.",
   no_criteria: "This scorecard has no criterion with points of its own yet.",
 };
 
