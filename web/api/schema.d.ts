@@ -3813,7 +3813,7 @@ export interface components {
     /** @description Why a suggestion is to be doubted. */
     Doubt: "few" | "separates" | "leaks" | "twin";
     /** @description Why nothing is suggested. */
-    NoSuggestion: "too_few" | "no_criteria";
+    NoSuggestion: "too_few" | "no_criteria" | "too_many";
     /** @description Answers of a lead that is tried by hand. */
     TryLead: {
       /** @description Which card. */
