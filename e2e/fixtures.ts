@@ -6,7 +6,9 @@ import { Server } from "./server";
 
 export { expect };
 
-export const test = base.extend<{ failOnConsole: void }, { server: Server }>({
+export const test = base.extend<{ failOnConsole: void }, { server: Server; own: string }>({
+  // A file that names one of its own gets a server with a fresh demo, which no other file has changed.
+  own: ["", { scope: "worker", option: true }],
   server: [
     // oxlint-disable-next-line no-empty-pattern -- a fixture without others
     async ({}, use) => {

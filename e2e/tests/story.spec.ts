@@ -3,6 +3,8 @@ import { expect, openOutline, row, saved, say, sees, seesNot, signIn, test } fro
 
 test.describe.configure({ mode: "serial" });
 
+test.use({ own: "story" });
+
 test("the author edits the outline in place, undoes and redoes, rehearses and releases", async ({ page }) => {
   await signIn(page, "edda");
   await openOutline(page);
