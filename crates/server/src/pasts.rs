@@ -31,7 +31,7 @@ struct Kept {
 pub(crate) struct Pasts(Mutex<HashMap<(Uuid, Uuid), Shared>>);
 
 /// What became of a lead, as a scorecard is held against it.
-pub(crate) fn end(status: LeadStatus) -> End {
+fn end(status: LeadStatus) -> End {
     match status {
         LeadStatus::Won => End::Won,
         LeadStatus::Accepted => End::Accepted,
@@ -43,7 +43,7 @@ pub(crate) fn end(status: LeadStatus) -> End {
 }
 
 /// Adds what was read to the leads that are known.
-pub(crate) fn put(leads: &mut PastLeads, row: PastRow) {
+fn put(leads: &mut PastLeads, row: PastRow) {
     let answers = row.fields.iter().filter_map(|field| Some((field.id.clone(), field.typed()?)));
     let filed = Filed {
         queue: row.queue,

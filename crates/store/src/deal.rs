@@ -6,6 +6,7 @@ use lumbo_route::{Decision, RouteStep, Wanted, choose};
 use sqlx::types::Json;
 use uuid::Uuid;
 
+use crate::jobs::{self, JobKind};
 use crate::leads::{Activity, log};
 use crate::live::{self, Topic};
 use crate::{Ended, Store, StoreError, queues};
@@ -15,8 +16,8 @@ const AT_ONCE: i64 = 200;
 
 impl Store {
     /// Deals what waits in a queue, by band, then by the moment it was filed. One that cannot be given to anybody of the
-    /// chain stays in the queue for whoever takes it; where the queue is closed still, it is looked at again when it
-    /// opens. Safe to do again: what was dealt waits no longer.
+    /// chain stays in the queue for whoever takes it, or waits for the next queue to open; where the queue itself is
+    /// closed still, it is looked at again when it opens. Safe to do again: what was dealt waits no longer.
     ///
     /// # Errors
     /// [`StoreError::Database`].
@@ -40,8 +41,8 @@ impl Store {
         for lead in waiting {
             let mut decision = lead.decision.0;
             let Some(chosen) = choose(&locked, &Wanted { now, skills: &decision.skills }) else { break };
-            if let Some(opens) = chosen.picked.waits {
-                db.commit().await?;
+            if let (0, Some(opens)) = (chosen.queue, chosen.picked.waits) {
+                // The queue itself is closed still: that is so for every lead, and nothing was done yet.
                 return Ok(Ended::Later(opens));
             }
             for (place, pick) in &chosen.steps {
@@ -49,17 +50,23 @@ impl Store {
             }
             let to = locked[chosen.queue].id;
             sqlx::query!(
-                "update leads set queue_id = $3, owner_id = $4, decision = $5, waits_until = null, revision = revision + 1,
-                 changed_at = $6 where workspace_id = $1 and id = $2",
+                "update leads set queue_id = $3, owner_id = $4, decision = $5, waits_until = $6,
+                 revision = revision + 1, changed_at = $7 where workspace_id = $1 and id = $2",
                 workspace,
                 lead.id,
                 to,
                 chosen.picked.owner,
                 Json(&decision) as _,
+                chosen.picked.waits.map(ToSqlx::to_sqlx) as _,
                 now.to_sqlx() as _
             )
             .execute(&mut *db)
             .await?;
+            if let Some(opens) = chosen.picked.waits {
+                // Nobody here was free, and the next queue keeps it for its own opening.
+                jobs::set(&mut db, workspace, JobKind::Deal, to, &to.to_string(), opens, now).await?;
+                continue;
+            }
             log(&mut db, workspace, lead.id, None, Activity::Owner, "Dealt as the queue opened", now).await?;
             if let (Some(owner), Some(carried)) = (chosen.picked.owner, chosen.picked.carried) {
                 let turn = Turn { queue: to, carried, last: Some(owner) };

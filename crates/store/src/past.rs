@@ -52,8 +52,8 @@ impl Store {
     ) -> Result<Vec<PastRow>, StoreError> {
         let rows = sqlx::query!(
             "select l.id, l.filed_at as \"filed_at: SqlTimestamp\", l.changed_at as \"changed_at: SqlTimestamp\",
-             l.status, l.queue_id, l.owner_id, l.touched_at as \"touched_at: SqlTimestamp\", s.fields as \"fields: Json<Vec<RecordField>>\", c.state->'context'
-               as \"context: Json<Context>\"
+             l.status, l.queue_id, l.owner_id, l.touched_at as \"touched_at: SqlTimestamp\",
+             s.fields as \"fields: Json<Vec<RecordField>>\", c.state->'context' as \"context: Json<Context>\"
              from leads l join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
              join conversations c on c.workspace_id = l.workspace_id and c.id = l.shows
              where l.workspace_id = $1 and l.dialogue_id = $2 and (l.changed_at, l.id) > ($3, $4)

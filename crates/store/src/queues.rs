@@ -22,8 +22,8 @@ pub(crate) async fn chain(db: &mut PgConnection, workspace: Uuid, first: Uuid) -
         "with recursive chain (id, next_queue, place) as (
            select id, next_queue, 1 from queues where workspace_id = $1 and id = $2
            union all
-           select q.id, q.next_queue, c.place + 1 from chain c join queues q on q.workspace_id = $1 and q.id = c.next_queue
-             where c.place < $3)
+           select q.id, q.next_queue, c.place + 1 from chain c join queues q
+             on q.workspace_id = $1 and q.id = c.next_queue where c.place < $3)
          select id as \"id!\" from chain order by place",
         workspace,
         first,
@@ -129,7 +129,8 @@ async fn fill_loads(
     let today = now.to_zoned(zone.clone()).start_of_day().map_or(now, |start| start.timestamp());
     let rows = sqlx::query!(
         "select owner_id as \"owner!\", count(*) filter (where status = 'new') as \"untried!\",
-           count(*) filter (where filed_at >= $3) as \"today!\", count(*) filter (where not closed and status <> 'later') as \"open!\"
+           count(*) filter (where filed_at >= $3) as \"today!\",
+           count(*) filter (where not closed and status <> 'later') as \"open!\"
          from leads where workspace_id = $1 and owner_id = any($2) and (not closed or filed_at >= $3) group by owner_id",
         workspace,
         &people,

@@ -135,6 +135,37 @@ async fn what_comes_at_night_waits_and_is_dealt_in_the_morning_best_first() {
 }
 
 #[tokio::test]
+async fn what_nobody_can_take_in_the_morning_waits_for_the_next_queue_and_holds_up_nobody() {
+    let fixture = Fixture::new().await;
+    let week = |from: &str| serde_json::json!({"zone": "UTC", "hours": {"mon": [["08:00", "17:00"]], "tue": [[from, "17:00"]]}});
+    let rows = fixture.store.queue_rows(fixture.home.workspace).await.unwrap();
+    let senior = rows.iter().find(|row| row.key == "senior").unwrap();
+    let mut late = change(&fixture).await;
+    (late.key, late.name, late.revision) = ("senior".into(), "senior".into(), senior.revision);
+    late.hours = Some(serde_json::from_value(week("10:00")).unwrap());
+    put(&fixture, &late).await;
+    let mut office = change(&fixture).await;
+    office.hours = Some(serde_json::from_value(week("08:00")).unwrap());
+    office.next = Some("senior".into());
+    office.members.truncate(1);
+    office.members[0].untried_limit = Some(1);
+    put(&fixture, &office).await;
+    fixture.clock.advance(SignedDuration::from_hours(12));
+    for (token, name) in [(b"1", "Ada"), (b"2", "Bram")] {
+        lead(&fixture, token, name).await;
+    }
+    fixture.clock.advance(SignedDuration::from_hours(11));
+    let deal = async |queue| fixture.store.deal(fixture.home.workspace, queue).await.unwrap();
+    assert_eq!(deal(aldermoor(&fixture).await.id).await, Ended::Done);
+    assert_eq!(found(&fixture, "Ada").await.owner.as_deref(), Some("ina"));
+    let waits = found(&fixture, "Bram").await;
+    assert_eq!((waits.queue.as_deref(), waits.owner), (Some("senior"), None), "ina is full, senior opens at ten");
+    fixture.clock.advance(SignedDuration::from_hours(2));
+    assert_eq!(deal(senior.id).await, Ended::Done);
+    assert!(found(&fixture, "Bram").await.owner.is_some());
+}
+
+#[tokio::test]
 async fn where_nobody_is_free_the_next_queue_is_asked_and_circles_are_refused() {
     let fixture = Fixture::new().await;
     let mut passing = change(&fixture).await;

@@ -12,8 +12,8 @@ use serde::{Deserialize, Serialize};
 use lumbo_condition::Truth;
 use lumbo_dialogue::score::ReadyCriterion;
 
-use crate::bench::{Asked, Bench, Counts, Row, bench, rows};
-use crate::{Case, End, FitError, Interval, Named, Scale, Tells, Z95, fit, tells, tells_within};
+use crate::bench::{Asked, LeftOut, Row, closed, doubles_of, rows};
+use crate::{Case, FitError, Interval, Named, Scale, Tells, Z95, fit, tells, tells_within};
 
 /// Why a suggestion is to be doubted.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
@@ -127,7 +127,9 @@ pub fn suggest(leads: &Named<'_>, asked: &Asked<'_>, doubles: Option<f64>) -> Re
     if (seen.len() as u32) < FEWEST.0 || won.min(lost) < FEWEST.1 {
         return Err(NoSuggestion::TooFew);
     }
-    let scale = Scale::new(0.0, 1.0, doubles.or_else(|| today_doubles(leads, asked)).unwrap_or(DOUBLES));
+    // Whole points can hardly say what fewer than two of them mean.
+    let today = || doubles_of(&totals).filter(|doubles| (2.0..=200.0).contains(doubles));
+    let scale = Scale::new(0.0, 1.0, doubles.or_else(today).unwrap_or(DOUBLES));
     let told = |penalty: f64| told_apart(&seen, penalty);
     let (penalty, apart) = PENALTIES
         .iter()
@@ -144,7 +146,7 @@ pub fn suggest(leads: &Named<'_>, asked: &Asked<'_>, doubles: Option<f64>) -> Re
             Suggested {
                 id: id.to_owned(),
                 row: at,
-                today: today(row),
+                today: points_of(row),
                 points: (scale.factor * weight).round() as i64,
                 interval: Interval {
                     low: scale.factor * (weight - Z95 * error),
@@ -171,12 +173,7 @@ pub fn suggest(leads: &Named<'_>, asked: &Asked<'_>, doubles: Option<f64>) -> Re
 fn seen(leads: &Named<'_>, asked: &Asked<'_>, criteria: &[&Row<'_>]) -> (Vec<Lead>, Vec<(f64, bool)>) {
     let (mut seen, mut totals) = (Vec::new(), Vec::new());
     for one in leads.answered() {
-        let won = match one.lead.filed.end {
-            End::Won => true,
-            End::Accepted if asked.counts == Counts::Accepted => true,
-            End::Lost => false,
-            End::Accepted | End::Open | End::NotReached | End::Junk => continue,
-        };
+        let Some(won) = closed(one.lead.filed.end, asked.counts, &mut LeftOut::default()) else { continue };
         let placed = asked.card.placed(one.facts());
         if placed.band.is_none() || one.lead.filed.at < asked.since {
             continue;
@@ -187,13 +184,8 @@ fn seen(leads: &Named<'_>, asked: &Asked<'_>, criteria: &[&Row<'_>]) -> (Vec<Lea
     (seen, totals)
 }
 
-fn today_doubles(leads: &Named<'_>, asked: &Asked<'_>) -> Option<f64> {
-    let Bench { doubles, .. } = bench(leads, &Asked { against: None, ..*asked });
-    // Whole points can hardly say what fewer than two of them mean.
-    doubles.filter(|doubles| (2.0..=200.0).contains(doubles))
-}
-
-fn today(row: &Row<'_>) -> i64 {
+/// Points of a line today.
+fn points_of(row: &Row<'_>) -> i64 {
     match row {
         Row::Criterion(_, ReadyCriterion::When(_, points)) => *points,
         Row::InTable(_, row, ReadyCriterion::Table(_, rows)) => {

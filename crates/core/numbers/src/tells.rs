@@ -99,27 +99,6 @@ fn told(scored: &[(f64, bool)]) -> Option<Told> {
     Some(Told { value, spread: spread(&above) + spread(&below), pairs: wins * losses })
 }
 
-/// The largest distance between the shares of won and of lost leads below a score (Kolmogorov, Smirnov); nothing where
-/// all leads were won, or all lost.
-#[must_use]
-pub fn kolmogorov_smirnov(scored: &[(f64, bool)]) -> Option<f64> {
-    let mut sorted = scored.to_vec();
-    sorted.sort_by(|one, other| one.0.total_cmp(&other.0));
-    let wins = sorted.iter().filter(|(_, won)| *won).count() as f64;
-    let losses = sorted.len() as f64 - wins;
-    if wins == 0.0 || losses == 0.0 {
-        return None;
-    }
-    let (mut won, mut lost, mut most) = (0.0, 0.0, 0.0_f64);
-    for group in sorted.chunk_by(|one, other| one.0.total_cmp(&other.0).is_eq()) {
-        let hits = group.iter().filter(|(_, hit)| *hit).count() as f64;
-        won += hits / wins;
-        lost += (group.len() as f64 - hits) / losses;
-        most = most.max((won - lost).abs());
-    }
-    Some(most)
-}
-
 /// Mean squared distance of what was expected, from 0 to 1, from what came (G. W. Brier, 1950); nothing of nothing.
 #[must_use]
 pub fn brier(expected: &[(f64, bool)]) -> Option<f64> {

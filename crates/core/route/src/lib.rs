@@ -122,7 +122,8 @@ impl From<KeptStep> for RouteStep {
 }
 
 impl Rules {
-    /// Parses routing rules, each condition in words as `say` says it; a rule that cannot be read never holds and is listed as id and sentence.
+    /// Parses routing rules, each condition in words as `say` says it; a rule that cannot be read never holds and is
+    /// listed as id and sentence.
     #[must_use]
     pub fn new(
         routing: &Routing,

@@ -121,7 +121,8 @@ impl Store {
         let row = sqlx::query!(
             "select l.id, l.name, l.company, l.email, l.phone, l.wants, l.total, l.band_label, l.band_rank,
              l.band_from, l.status, l.reason, l.amount::text as amount, l.currency,
-               l.later_on::text as later_on, l.call_by as \"call_by: SqlTimestamp\", l.fits, l.misled, l.dialogue_id, l.revision, l.decision as \"decision: Json<Decision>\", q.name as
+               l.later_on::text as later_on, l.call_by as \"call_by: SqlTimestamp\", l.fits, l.misled, l.dialogue_id,
+               l.revision, l.decision as \"decision: Json<Decision>\", q.name as
                    \"queue?\", o.name as \"owner?\",
                coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\", d.title,
                    r.number,

@@ -180,7 +180,8 @@ macro_rules! page {
             Row,
             "select l.id, l.name, l.company, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status,
              q.name as \"queue?\", o.name as \"owner?\",
-               coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\", l.call_by as \"call_by: SqlTimestamp\"
+               coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\",
+               l.call_by as \"call_by: SqlTimestamp\"
              from leads l
              left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
              left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id

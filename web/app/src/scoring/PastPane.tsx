@@ -163,6 +163,9 @@ function Calibration({ bench }: { bench: Bench }) {
       <p className="text-xs text-soft">
         Dots are won rates of leads with points close to each other, with their intervals; the dashes are what one curve
         through all leads expects.
+        {bench.brier !== null &&
+          bench.brier !== undefined &&
+          ` Its mean squared error is ${bench.brier.toFixed(3)}; 0 would be perfect.`}
       </p>
       <svg role="img" aria-label={groupWords(groups)} className="mt-2 block w-full overflow-visible" height={PLOT + 16}>
         <line x1="0" x2="100%" y1={PLOT} y2={PLOT} stroke="var(--line)" />

@@ -142,6 +142,11 @@ pub(super) fn doubles(curve: &Fit) -> Option<f64> {
     curve.weights.first().filter(|weight| **weight > 0.0).map(|weight| std::f64::consts::LN_2 * 10.0 / weight)
 }
 
+/// Points that double the odds of being won, of totals and what became of them.
+pub(crate) fn doubles_of(scored: &[(f64, bool)]) -> Option<f64> {
+    doubles(&curve(scored)?)
+}
+
 /// Groups of about as many leads, equal totals in one.
 pub(super) fn calibration(scored: &[(f64, bool)], curve: Option<&Fit>) -> Vec<Group> {
     let mut sorted = scored.to_vec();

@@ -15,6 +15,7 @@ use lumbo_condition::Truth;
 use lumbo_dialogue::score::Card;
 
 use crate::{Answered, Difference, End, Interval, Named, Share, Tells, difference, tells};
+pub(crate) use land::doubles_of;
 pub use land::{Bin, Group, Move, Moved, Moves};
 pub(crate) use rows::{Row, rows};
 
@@ -174,7 +175,7 @@ const WORTH_SAYING: f64 = 5.0;
 const YEAR: f64 = 365.0 / 7.0;
 
 /// Whether a lead counts: won or not; nothing where it is left out.
-fn closed(end: End, counts: Counts, left: &mut LeftOut) -> Option<bool> {
+pub(crate) fn closed(end: End, counts: Counts, left: &mut LeftOut) -> Option<bool> {
     match end {
         End::Won => return Some(true),
         End::Accepted if counts == Counts::Accepted => return Some(true),
