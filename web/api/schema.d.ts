@@ -38,6 +38,263 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/workspace": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Go to another workspace */
+    post: operations["switchWorkspace"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/profile": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** One’s own account */
+    get: operations["profile"];
+    put?: never;
+    /** Change one’s own name, address or zone */
+    post: operations["changeProfile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/profile/password": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Change one’s password */
+    post: operations["setPassword"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/profile/sessions/end-others": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Sign out everywhere else */
+    post: operations["endOtherSessions"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/profile/second-factor": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Make the secret of a second factor */
+    post: operations["beginSecondFactor"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/profile/second-factor/on": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Ask for the second factor from now on */
+    post: operations["turnSecondFactorOn"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/profile/second-factor/off": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Ask for no second factor any more */
+    post: operations["turnSecondFactorOff"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/people": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The people of the workspace */
+    get: operations["people"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/people/{person}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Change a role, or end access */
+    post: operations["changePerson"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/people/{person}/share-out": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Share out what somebody left */
+    post: operations["shareOut"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/invitations": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Invite somebody */
+    post: operations["invite"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/invitations/{invitation}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Withdraw an invitation */
+    delete: operations["withdrawInvitation"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/settings/workspace": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What holds for the workspace */
+    get: operations["workspaceSettings"];
+    put?: never;
+    /** Change what holds for the workspace */
+    post: operations["changeWorkspace"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/audit": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Who did what, newest first */
+    get: operations["audit"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/audit.csv": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Who did what, as a table */
+    get: operations["auditFile"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/dialogues": {
     parameters: {
       query?: never;
@@ -913,6 +1170,58 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/setup": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Whether a workspace is still to be set up */
+    get: operations["setupWanted"];
+    put?: never;
+    /** Set up the first workspace */
+    post: operations["setUp"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/join/look": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What an invitation lets one into */
+    post: operations["lookAtInvitation"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/join": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Take an invitation up */
+    post: operations["join"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/p/{slug}": {
     parameters: {
       query?: never;
@@ -1017,13 +1326,36 @@ export interface components {
       role: components["schemas"]["Role"];
       /** @description The workspace's name. */
       workspace: string;
+      /**
+       * Format: uuid
+       * @description Id of the workspace.
+       */
+      workspace_id: string;
+      /** @description IANA name of the zone they read moments in; the browser's where absent. */
+      zone?: string | null;
+      /** @description Every workspace that they are in, by name. */
+      workspaces: components["schemas"]["Workplace"][];
       /** @description May read and change dialogues. */
       writes_dialogues: boolean;
       /** @description May say what became of leads. */
       works_leads: boolean;
+      /** @description May look after people, secrets and the audit. */
+      administers: boolean;
     };
-    /** @description What a person may do. */
-    Role: "author" | "rep" | "rep_lead" | "administrator";
+    /** @description What a person is in a workspace. */
+    Role: "author" | "rep" | "rep_lead" | "administrator" | "viewer";
+    /** @description A workspace that somebody is in. */
+    Workplace: {
+      /**
+       * Format: uuid
+       * @description Id.
+       */
+      id: string;
+      /** @description Name. */
+      name: string;
+      /** @description What they are there. */
+      role: components["schemas"]["Role"];
+    };
     /** @description A failure: a stable code for programs, a sentence for people. */
     Problem: {
       /** @description The code in words. */
@@ -2336,6 +2668,286 @@ export interface components {
       };
       /** @description One reply a line. */
       replies: string[];
+    };
+    /** @description A workspace to go to. */
+    Switch: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      workspace: string;
+    };
+    /** @description One's own account. */
+    Profile: {
+      /** @description Name. */
+      name: string;
+      /** @description Address. */
+      email: string;
+      /** @description IANA name of the zone one reads moments in; the browser's where absent. */
+      zone?: string | null;
+      /** @description Since when a second factor is asked for, RFC 3339. */
+      second_factor_since?: string | null;
+      /**
+       * Format: int64
+       * @description Recovery codes that are left.
+       */
+      codes_left: number;
+      /** @description Sessions, the one used last first. */
+      sessions: components["schemas"]["SessionView"][];
+    };
+    /** @description A session of one's own. */
+    SessionView: {
+      /** @description True for the one that asks. */
+      this: boolean;
+      /** @description When one signed in, RFC 3339. */
+      made_at: string;
+      /** @description When it was last used, to within five minutes, RFC 3339. */
+      seen_at?: string | null;
+      /** @description The browser, as it names itself. */
+      agent: string;
+    };
+    /** @description A change of one's own account. */
+    ProfileChange: {
+      /** @description Name. */
+      name: string;
+      /** @description Address one signs in with. */
+      email: string;
+      /**
+       * @description IANA name; absent for the browser's.
+       * @default null
+       */
+      zone?: string | null;
+      /**
+       * @description The password, where the address changes.
+       * @default null
+       */
+      password?: string | null;
+    };
+    /** @description A new password. */
+    PasswordChange: {
+      /** @description The one that is. */
+      old: string;
+      /** @description The one that is to be. */
+      new: string;
+    };
+    /** @description How many sessions were ended. */
+    Ended: {
+      /**
+       * Format: uint64
+       * @description So many.
+       */
+      ended: number;
+    };
+    /** @description One's password, for what it guards. */
+    WithPassword: {
+      /** @description It. */
+      password: string;
+    };
+    /** @description The secret of a second factor that is not asked for yet. */
+    NewSecondFactor: {
+      /** @description As it is typed into an authenticator. */
+      secret: string;
+      /** @description As an authenticator on the same phone opens it. */
+      address: string;
+      /** @description As an authenticator reads it: an SVG picture, to be shown as an image. */
+      picture: string;
+    };
+    /** @description A code of the authenticator. */
+    WithCode: {
+      /** @description Six digits. */
+      code: string;
+    };
+    /** @description Codes for the day on which the phone is lost. They are shown this once. */
+    RecoveryCodes: {
+      /** @description Each counts once. */
+      codes: string[];
+    };
+    /** @description Everybody, and who is invited. */
+    PeopleView: {
+      /** @description Those with access first, by name. */
+      people: components["schemas"]["PersonRow"][];
+      /** @description Open invitations, newest first. */
+      invitations: components["schemas"]["InvitationRow"][];
+    };
+    /** @description A person of the workspace. */
+    PersonRow: {
+      /**
+       * Format: uuid
+       * @description Id.
+       */
+      id: string;
+      /** @description Name. */
+      name: string;
+      /** @description Address. */
+      email: string;
+      /** @description What they may do. */
+      role: components["schemas"]["Role"];
+      /** @description Whether they may sign in here. */
+      active: boolean;
+      /** @description When they were last here, to within five minutes, RFC 3339; absent where no session is left. */
+      seen_at?: string | null;
+      /** @description Whether a second factor is asked of them. */
+      second_factor: boolean;
+      /**
+       * Format: int64
+       * @description Open leads that are theirs.
+       */
+      open_leads: number;
+      /** @description Queues that they are in, by name. */
+      queues: string[];
+    };
+    /** @description An invitation that is open. */
+    InvitationRow: {
+      /**
+       * Format: uuid
+       * @description Id.
+       */
+      id: string;
+      /** @description Address. */
+      email: string;
+      /** @description What they will be. */
+      role: components["schemas"]["Role"];
+      /** @description Who invited them; absent where it came from the command line. */
+      made_by?: string | null;
+      /** @description When, RFC 3339. */
+      made_at: string;
+      /** @description Until when the link counts, RFC 3339. */
+      expires_at: string;
+    };
+    /** @description Somebody that an address names. */
+    PersonPath: {
+      /**
+       * Format: uuid
+       * @description Their id.
+       */
+      person: string;
+    };
+    /** @description A change of somebody's place: one of the two. */
+    PersonChange:
+      | {
+          role: components["schemas"]["Role"];
+        }
+      | {
+          active: boolean;
+        };
+    /** @description How many leads were shared out. */
+    SharedOut: {
+      /**
+       * Format: int64
+       * @description So many.
+       */
+      leads: number;
+    };
+    /** @description Somebody to invite. */
+    Invite: {
+      /** @description Their address. */
+      email: string;
+      /** @description What they will be. */
+      role: components["schemas"]["Role"];
+    };
+    /** @description An invitation that was made. Its secret is shown this once. */
+    Invited: {
+      /**
+       * Format: uuid
+       * @description Id.
+       */
+      id: string;
+      /** @description Who is invited. */
+      email: string;
+      /** @description Goes behind the join page's address, after “#”; counts once, for a week. */
+      secret: string;
+    };
+    /** @description An invitation that an address names. */
+    InvitationPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      invitation: string;
+    };
+    /** @description What holds for the whole of a workspace. */
+    WorkspaceSettings: {
+      /**
+       * Format: int64
+       * @description Counts changes; a change names the one it knows.
+       */
+      revision: number;
+      /** @description Its name. */
+      name: string;
+      /** @description IANA name of its zone. */
+      zone: string;
+    };
+    /** @description What is looked for. */
+    Wanted: {
+      /**
+       * Format: uuid
+       * @description Only by this person.
+       * @default null
+       */
+      person?: string | null;
+      /**
+       * @description Only this.
+       * @default null
+       */
+      what?: components["schemas"]["Audited"] | null;
+      /**
+       * @description From this moment on, RFC 3339.
+       * @default null
+       */
+      from?: string | null;
+      /**
+       * @description Before this moment, RFC 3339.
+       * @default null
+       */
+      to?: string | null;
+      /**
+       * Format: int64
+       * @description Older than this entry.
+       * @default null
+       */
+      before?: number | null;
+    };
+    /** @description Something that is kept in the audit: who did it, when, to what. */
+    Audited:
+      | "signed_in"
+      | "sign_in_refused"
+      | "password_changed"
+      | "second_factor_changed"
+      | "lead_seen"
+      | "exported"
+      | "settings_changed"
+      | "secret_changed"
+      | "released"
+      | "queue_changed"
+      | "invited"
+      | "joined"
+      | "role_changed"
+      | "access_changed"
+      | "shared_out";
+    /** @description A page of entries. */
+    AuditPage: {
+      /** @description Newest first. */
+      entries: components["schemas"]["AuditRow"][];
+      /** @description Whether there are older ones. */
+      more: boolean;
+    };
+    /** @description An entry of the audit. */
+    AuditRow: {
+      /**
+       * Format: int64
+       * @description Counts up.
+       */
+      id: number;
+      /** @description When, RFC 3339. */
+      at: string;
+      /** @description Who, by name; absent for the command line. */
+      person?: string | null;
+      /** @description What: the name of an audited action. */
+      what: string;
+      /** @description To what, in words. */
+      about: string;
+      /** @description The network it came from, where it is kept. */
+      network?: string | null;
     };
     /** @description A line of the list of dialogues. */
     DialogueRow: {
@@ -4120,7 +4732,7 @@ export interface components {
       day_limit?: number | null;
     };
     /** @description The person that an address names. */
-    PersonPath: {
+    PersonPath2: {
       /**
        * Format: uuid
        * @description Their id.
@@ -4710,7 +5322,7 @@ export interface components {
       text: string;
     };
     /** @description Which leads. */
-    Wanted: {
+    Wanted2: {
       /** @description Mine, my queues', or all that I may see. */
       show: components["schemas"]["LeadFilter"];
       /**
@@ -5013,7 +5625,7 @@ export interface components {
       accepted: boolean;
     };
     /** @description What a window wants to hear of. */
-    Wanted2: {
+    Wanted3: {
       /** @description Topics with commas between them: `leads`, and `draft.` with a dialogue's id; 8 at most. */
       topics: string;
     };
@@ -5023,6 +5635,80 @@ export interface components {
       email: string;
       /** @description Password. */
       password: string;
+      /**
+       * @description Six digits of the second factor, or a recovery code, where one is asked for.
+       * @default null
+       */
+      code?: string | null;
+    };
+    /** @description Whether a workspace is still to be set up. */
+    SetupWanted: {
+      /** @description True where there is none but the demo's. */
+      wanted: boolean;
+    };
+    /** @description The first workspace and its administrator. */
+    SetUp: {
+      /** @description The code from the server's log. */
+      code: string;
+      /** @description The workspace's name. */
+      workspace: string;
+      /** @description IANA name of its zone. */
+      zone: string;
+      /** @description The administrator's name. */
+      name: string;
+      /** @description The address they sign in with. */
+      email: string;
+      /** @description Their password. */
+      password: string;
+    };
+    /** @description Who came in. */
+    CameIn: {
+      /** @description Their name. */
+      name: string;
+      /** @description The workspace. */
+      workspace: string;
+      /** @description What they are there. */
+      role: components["schemas"]["Role"];
+    };
+    /** @description What an invitation's link holds. */
+    LookAt: {
+      /** @description The secret. */
+      secret: string;
+    };
+    /** @description What an invitation lets one into. */
+    InvitationView: {
+      /** @description The workspace. */
+      workspace: string;
+      /** @description Who is invited. */
+      email: string;
+      /** @description What they will be. */
+      role: components["schemas"]["Role"];
+      /** @description Who invited them. */
+      made_by?: string | null;
+      /** @description Whether the address has a password already. */
+      known: boolean;
+    };
+    /** @description Who takes an invitation up. */
+    Join: {
+      /** @description The secret of the link. */
+      secret: string;
+      /** @description Their password: the one they have, or a new one. */
+      password: string;
+      /**
+       * @description Their name, where they have no account yet.
+       * @default null
+       */
+      name?: string | null;
+      /**
+       * @description IANA name of the zone they read moments in, where they have no account yet.
+       * @default null
+       */
+      zone?: string | null;
+      /**
+       * @description The second factor, where one is asked for.
+       * @default null
+       */
+      code?: string | null;
     };
     /** @description The dialogue's address on the prospects' side. */
     SlugPath: {
@@ -5097,6 +5783,15 @@ export interface operations {
           "application/json": components["schemas"]["Me"];
         };
       };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
     };
   };
   signOut: {
@@ -5108,6 +5803,539 @@ export interface operations {
     };
     requestBody?: never;
     responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  switchWorkspace: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A workspace to go to. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Switch"];
+      };
+    };
+    responses: {
+      /** @description Who is signed in, and what they may do. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Me"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  profile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description One's own account. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Profile"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changeProfile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A change of one's own account. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ProfileChange"];
+      };
+    };
+    responses: {
+      /** @description One's own account. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Profile"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  setPassword: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A new password. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PasswordChange"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  endOtherSessions: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description How many sessions were ended. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Ended"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  beginSecondFactor: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description One's password, for what it guards. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["WithPassword"];
+      };
+    };
+    responses: {
+      /** @description The secret of a second factor that is not asked for yet. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["NewSecondFactor"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  turnSecondFactorOn: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A code of the authenticator. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["WithCode"];
+      };
+    };
+    responses: {
+      /** @description Codes for the day on which the phone is lost. They are shown this once. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RecoveryCodes"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  turnSecondFactorOff: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description One's password, for what it guards. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["WithPassword"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  people: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Everybody, and who is invited. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PeopleView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changePerson: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Their id. */
+        person: string;
+      };
+      cookie?: never;
+    };
+    /** @description A change of somebody's place: one of the two. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PersonChange"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  shareOut: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Their id. */
+        person: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description How many leads were shared out. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SharedOut"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  invite: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description Somebody to invite. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Invite"];
+      };
+    };
+    responses: {
+      /** @description An invitation that was made. Its secret is shown this once. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Invited"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  withdrawInvitation: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        invitation: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  workspaceSettings: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What holds for the whole of a workspace. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["WorkspaceSettings"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changeWorkspace: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description What holds for the whole of a workspace. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["WorkspaceSettings"];
+      };
+    };
+    responses: {
+      /** @description What holds for the whole of a workspace. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["WorkspaceSettings"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  audit: {
+    parameters: {
+      query?: {
+        /** @description Only by this person. */
+        person?: string | null;
+        /** @description Only this. */
+        what?: components["schemas"]["Audited"] | null;
+        /** @description From this moment on, RFC 3339. */
+        from?: string | null;
+        /** @description Before this moment, RFC 3339. */
+        to?: string | null;
+        /** @description Older than this entry. */
+        before?: number | null;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A page of entries. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AuditPage"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  auditFile: {
+    parameters: {
+      query?: {
+        /** @description Only by this person. */
+        person?: string | null;
+        /** @description Only this. */
+        what?: components["schemas"]["Audited"] | null;
+        /** @description From this moment on, RFC 3339. */
+        from?: string | null;
+        /** @description Before this moment, RFC 3339. */
+        to?: string | null;
+        /** @description Older than this entry. */
+        before?: number | null;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The table */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "text/csv": unknown;
+        };
+      };
       /** @description A problem document (RFC 9457) */
       default: {
         headers: {
@@ -7076,6 +8304,137 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Me"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  setupWanted: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Whether a workspace is still to be set up. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SetupWanted"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  setUp: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description The first workspace and its administrator. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SetUp"];
+      };
+    };
+    responses: {
+      /** @description Who came in. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CameIn"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  lookAtInvitation: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description What an invitation's link holds. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LookAt"];
+      };
+    };
+    responses: {
+      /** @description What an invitation lets one into. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["InvitationView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  join: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description Who takes an invitation up. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Join"];
+      };
+    };
+    responses: {
+      /** @description Who came in. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CameIn"];
         };
       };
       /** @description A problem document (RFC 9457) */

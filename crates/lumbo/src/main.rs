@@ -27,6 +27,12 @@ enum Command {
     Serve(commands::serve::Options),
     /// Load the Winterlode demo where the database is empty.
     Demo(commands::serve::Database),
+    /// Begin a workspace.
+    #[command(subcommand)]
+    Workspace(commands::people::WorkspaceCommand),
+    /// Invite somebody, or give them another password.
+    #[command(subcommand)]
+    Person(commands::people::PersonCommand),
     /// Print the OpenAPI document.
     Openapi,
     /// Check a dialogue file.
@@ -61,6 +67,8 @@ fn main() -> ExitCode {
     let done = match cli.command {
         Command::Serve(options) => commands::serve::serve(options),
         Command::Demo(database) => commands::serve::load_demo(&database),
+        Command::Workspace(command) => commands::people::workspace(command),
+        Command::Person(command) => commands::people::person(command),
         Command::Openapi => commands::print(&lumbo_server::openapi()),
         Command::Check(options) => commands::check::run(&options),
         Command::Rehearse(options) => commands::rehearse::run(&options),

@@ -21,17 +21,19 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    catalogue, dialogues, drafts, leads, media, prospects, rehearsals, releases, routing, scoring, session, settings,
-    together,
+    audit, catalogue, dialogues, drafts, joining, leads, media, people, profile, prospects, rehearsals, releases,
+    routing, scoring, session, settings, together,
 };
 use crate::session_store::Sessions;
-use crate::{App, Config, Problem, guard, live, pages};
+use crate::{App, Config, Problem, address, guard, live, pages};
 
 /// Largest body of an author's request, bytes.
 const AUTHOR_BODY: usize = 4 * 1024 * 1024;
 /// Largest body of a prospect's request, bytes.
 const PROSPECT_BODY: usize = 96 * 1024;
 
+/// How long the database may take to say that it is there.
+const READY_WITHIN: Duration = Duration::from_secs(1);
 /// Longest pause within a request's body.
 const BODY_PAUSE: Duration = Duration::from_secs(10);
 
@@ -45,9 +47,12 @@ pub(crate) fn named(
 }
 
 /// Routes of people who sign in.
-fn people() -> ApiRouter<App> {
+fn of_people() -> ApiRouter<App> {
     [
         session::api,
+        profile::api,
+        people::api,
+        audit::api,
         dialogues::api,
         drafts::api,
         rehearsals::api,
@@ -63,6 +68,11 @@ fn people() -> ApiRouter<App> {
     ]
     .into_iter()
     .fold(ApiRouter::new(), |all, area| all.merge(area()))
+}
+
+/// Routes of whoever is not signed in yet; they are limited by themselves.
+fn coming_in() -> ApiRouter<App> {
+    session::sign_in_api().merge(joining::api())
 }
 
 /// Routes of prospects.
@@ -94,21 +104,21 @@ fn document(router: ApiRouter<App>) -> (Router<App>, OpenApi) {
 #[must_use]
 pub fn openapi() -> OpenApi {
     collect_schemas();
-    document(people().merge(session::sign_in_api()).merge(of_prospects())).1
+    document(of_people().merge(coming_in()).merge(of_prospects())).1
 }
 
 pub(crate) fn router(app: App, store: &Store, config: &Config) -> Router {
     let sessions = SessionManagerLayer::new(Sessions(store.clone()))
         .with_name("lumbo")
-        .with_secure(config.secure_cookies)
+        .with_secure(config.behind_tls)
         .with_http_only(true)
         .with_same_site(SameSite::Strict)
         .with_expiry(Expiry::OnInactivity(time::Duration::hours(12)));
     collect_schemas();
-    let people = people()
-        .merge(session::sign_in_api().route_layer(from_fn_with_state(app.clone(), guard::limit_sign_in)))
+    let people = of_people()
+        .merge(coming_in().route_layer(from_fn_with_state(app.clone(), guard::limit_sign_in)))
         .layer(sessions)
-        .layer(from_fn(guard::same_origin))
+        .layer(from_fn_with_state(app.clone(), guard::same_origin))
         .layer(DefaultBodyLimit::max(AUTHOR_BODY));
     let prospects = of_prospects()
         .route_layer(from_fn_with_state(app.clone(), guard::limit_prospect))
@@ -129,7 +139,8 @@ pub(crate) fn router(app: App, store: &Store, config: &Config) -> Router {
     .method_not_allowed_fallback(no_such_method)
     .fallback(get(pages::app))
     .layer(from_fn(count))
-    .layer(from_fn(guard::security_headers))
+    .layer(from_fn_with_state(app.clone(), guard::security_headers))
+    .layer(from_fn_with_state(app.clone(), address::find))
     .layer(CompressionLayer::new())
     .layer(CatchPanicLayer::custom(|_: Box<dyn std::any::Any + Send>| Problem::internal().into_response()))
     .layer(RequestBodyTimeoutLayer::new(BODY_PAUSE))
@@ -153,7 +164,8 @@ async fn no_such_method() -> Problem {
 }
 
 async fn ready(State(app): State<App>) -> Response {
-    if app.store.is_ready().await {
+    // A probe wants an answer, not a wait.
+    if tokio::time::timeout(READY_WITHIN, app.store.is_ready()).await.unwrap_or(false) {
         "ready".into_response()
     } else {
         (StatusCode::SERVICE_UNAVAILABLE, "the database does not answer").into_response()

@@ -1,9 +1,9 @@
 //! What stands before every route: same origin for changes, rate limits, security headers.
 
-use std::net::{IpAddr, SocketAddr};
+use std::net::IpAddr;
 use std::num::NonZeroU32;
 
-use axum::extract::{ConnectInfo, Request, State};
+use axum::extract::{Request, State};
 use axum::http::{HeaderMap, HeaderName, HeaderValue, Method, StatusCode, header};
 use axum::middleware::Next;
 use axum::response::{IntoResponse, Response};
@@ -11,6 +11,7 @@ use governor::clock::DefaultClock;
 use governor::state::keyed::DashMapStateStore;
 use governor::{Quota, RateLimiter};
 
+use crate::address::ClientAddress;
 use crate::{App, Config, Problem};
 
 type ByAddress = RateLimiter<IpAddr, DashMapStateStore<IpAddr>, DefaultClock>;
@@ -43,7 +44,7 @@ fn within(limit: &ByAddress, request: &Request) -> bool {
 }
 
 fn address(request: &Request) -> IpAddr {
-    request.extensions().get::<ConnectInfo<SocketAddr>>().map_or(IpAddr::from([0, 0, 0, 0]), |info| info.0.ip())
+    request.extensions().get::<ClientAddress>().map_or(IpAddr::from([0, 0, 0, 0]), |address| address.network())
 }
 
 fn too_many() -> Response {
@@ -73,24 +74,37 @@ pub(crate) async fn limit_prospect(State(app): State<App>, request: Request, nex
 
 /// A change that rides on a cookie must come from our own pages: its origin, which browsers always send with one, is
 /// the host it is sent to. Cookies are same-site too; this holds where a browser does not know that.
-pub(crate) async fn same_origin(request: Request, next: Next) -> Response {
+pub(crate) async fn same_origin(State(app): State<App>, request: Request, next: Next) -> Response {
     let reads = matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
-    if !reads && !is_same_origin(request.headers()) {
+    if !reads && !is_same_origin(request.headers(), app.behind_tls) {
         return Problem::forbidden("This request did not come from Lumbo’s own pages.").into_response();
     }
     next.run(request).await
 }
 
-fn is_same_origin(headers: &HeaderMap) -> bool {
+/// Behind TLS the scheme must be https: a page that somebody on the way has made speaks http.
+fn is_same_origin(headers: &HeaderMap, behind_tls: bool) -> bool {
     let text = |name: HeaderName| headers.get(name).and_then(|value| value.to_str().ok());
     let (Some(origin), Some(host)) = (text(header::ORIGIN), text(header::HOST)) else { return false };
-    origin.split_once("://").is_some_and(|(scheme, rest)| matches!(scheme, "http" | "https") && rest == host)
+    origin
+        .split_once("://")
+        .is_some_and(|(scheme, rest)| (scheme == "https" || scheme == "http" && !behind_tls) && rest == host)
 }
 
 /// Headers on every answer. Scripts, styles and fonts come from us alone; nothing may frame the authors' pages.
-pub(crate) async fn security_headers(request: Request, next: Next) -> Response {
+pub(crate) async fn security_headers(State(app): State<App>, request: Request, next: Next) -> Response {
+    // What the API answers is about persons; nothing on the way may keep it.
+    let personal = request.uri().path().starts_with("/api/");
     let mut response = next.run(request).await;
     let headers = response.headers_mut();
+    if personal {
+        headers.entry(header::CACHE_CONTROL).or_insert(HeaderValue::from_static("no-store"));
+    }
+    if app.behind_tls {
+        headers
+            .entry(header::STRICT_TRANSPORT_SECURITY)
+            .or_insert(HeaderValue::from_static("max-age=31536000; includeSubDomains"));
+    }
     for (name, value) in [
         (
             "content-security-policy",
@@ -119,8 +133,12 @@ mod tests {
             if let Some(origin) = origin {
                 headers.insert(header::ORIGIN, HeaderValue::from_static(origin));
             }
-            is_same_origin(&headers)
+            is_same_origin(&headers, false)
         };
+        let mut plain = HeaderMap::new();
+        plain.insert(header::HOST, HeaderValue::from_static("lumbo.example"));
+        plain.insert(header::ORIGIN, HeaderValue::from_static("http://lumbo.example"));
+        assert!(is_same_origin(&plain, false) && !is_same_origin(&plain, true), "http is not ours behind TLS");
         assert!(
             check(Some("http://127.0.0.1:8080"), "127.0.0.1:8080")
                 && check(Some("https://lumbo.example"), "lumbo.example")

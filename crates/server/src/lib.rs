@@ -16,9 +16,12 @@
 //! | `signed` | who is signed in, and what their role allows |
 //! | `session_store` | sessions in PostgreSQL |
 //! | `guard` | same-origin check, rate limits, security headers |
+//! | `address` | where a request truly comes from, behind proxies |
+//! | `vault` | secrets, sealed at rest |
 //! | `pages` | the two pages and their files, shipped inside the binary |
 //! | `api` | all routes with their OpenAPI document |
 
+mod address;
 mod analyses;
 mod answer;
 mod api;
@@ -35,6 +38,7 @@ mod routes;
 mod session_store;
 mod signed;
 mod strict;
+mod vault;
 mod visitor;
 mod wire;
 mod workers;
@@ -50,12 +54,19 @@ pub use api::openapi;
 pub use listen::Sockets;
 pub use password::hash as hash_password;
 pub use problem::Problem;
+pub use routes::link_secret;
+pub use vault::KEY_BYTES;
 
 /// How the server is run.
 #[derive(Debug, Clone)]
 pub struct Config {
-    /// Cookies only over HTTPS; off for plain HTTP on loopback.
-    pub secure_cookies: bool,
+    /// True where browsers reach it over HTTPS: cookies, origins and headers then insist on it. Off for plain HTTP on
+    /// loopback.
+    pub behind_tls: bool,
+    /// Networks of proxies whose word on the true address is believed.
+    pub trusted_proxies: Vec<ipnet::IpNet>,
+    /// Seals secrets at rest; without one, none can be kept.
+    pub secret_key: Option<[u8; KEY_BYTES]>,
     /// Sign-ins per minute and address.
     pub sign_ins_per_minute: u32,
     /// Prospects' requests per minute and address.
@@ -70,7 +81,9 @@ pub struct Config {
 impl Default for Config {
     fn default() -> Self {
         Self {
-            secure_cookies: false,
+            behind_tls: false,
+            trusted_proxies: Vec::new(),
+            secret_key: None,
             sign_ins_per_minute: 10,
             prospect_requests_per_minute: 240,
             country_header: None,
@@ -86,6 +99,9 @@ pub struct App {
     pub(crate) guard: Arc<guard::Limits>,
     pub(crate) metrics: PrometheusHandle,
     pub(crate) country_header: Option<axum::http::HeaderName>,
+    pub(crate) behind_tls: bool,
+    pub(crate) trusted_proxies: Arc<[ipnet::IpNet]>,
+    pub(crate) vault: vault::Vault,
     pub(crate) busy: Arc<busy::Busy>,
     pub(crate) analyses: Arc<analyses::Analyses>,
     pub(crate) pasts: Arc<pasts::Pasts>,
@@ -110,6 +126,9 @@ fn router_until(store: Store, config: &Config, stop: watch::Receiver<bool>) -> R
         guard: Arc::new(guard::Limits::new(config)),
         metrics,
         country_header: config.country_header.clone(),
+        behind_tls: config.behind_tls,
+        trusted_proxies: config.trusted_proxies.clone().into(),
+        vault: vault::Vault::new(config.secret_key),
         busy: Arc::default(),
         analyses: Arc::default(),
         pasts: Arc::default(),
@@ -137,6 +156,8 @@ pub async fn serve(
         async move { store.hear_others().await }
     });
     let working = tokio::spawn(workers::work(store.clone(), stopped.clone()));
+    seal_plain_secrets(&store, config).await;
+    offer_setup(&store).await;
     let app = router_until(store, config, stopped);
     let stop = async move {
         stop.await;
@@ -146,4 +167,42 @@ pub async fn serve(
     let _ = working.await;
     telling.abort();
     hearing.abort();
+}
+
+/// Seals what an earlier version kept as it was.
+async fn seal_plain_secrets(store: &Store, config: &Config) {
+    let vault = vault::Vault::new(config.secret_key);
+    let sealing = async {
+        let plain = store.plain_visitor_keys().await?;
+        if !plain.is_empty() && !vault.is_open() {
+            tracing::warn!(
+                count = plain.len(),
+                "secrets of signed-in visitors wait for LUMBO_SECRET_KEY, and do nothing"
+            );
+            return Ok(());
+        }
+        for (workspace, id, secret) in plain {
+            if let Ok(sealed) = vault.seal(&routes::visitor_purpose(workspace, &id), secret.as_bytes()) {
+                store.seal_visitor_key(workspace, &id, &sealed).await?;
+            }
+        }
+        Ok::<(), lumbo_store::StoreError>(())
+    };
+    if let Err(error) = sealing.await {
+        tracing::warn!(%error, "secrets could not be sealed");
+    }
+}
+
+/// Where no workspace but the demo's is there, makes the code that guards setting one up, and prints it in the log. The
+/// newest start's code counts.
+async fn offer_setup(store: &Store) {
+    let (code, hash) = routes::setup_code();
+    match store.wants_setup().await {
+        Ok(true) => match store.keep_setup_code(&hash).await {
+            Ok(()) => tracing::info!(code, "no workspace yet: open /setup and type this code"),
+            Err(error) => tracing::warn!(%error, "the code for setting up could not be kept"),
+        },
+        Ok(false) => {}
+        Err(error) => tracing::warn!(%error, "whether a workspace is to be set up is not known"),
+    }
 }

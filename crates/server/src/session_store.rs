@@ -4,6 +4,7 @@ use std::fmt;
 
 use jiff::Timestamp;
 use lumbo_store::Store;
+use sha2::{Digest, Sha256};
 use tower_sessions::session::{Id, Record};
 use tower_sessions::session_store::{Error, Result, SessionStore};
 
@@ -17,6 +18,11 @@ impl fmt::Debug for Sessions {
     }
 }
 
+/// What a session is kept under: the SHA-256 of its id, so that who reads the table cannot take a session over.
+pub(crate) fn kept_as(id: &Id) -> String {
+    hex::encode(Sha256::digest(id.to_string().as_bytes()))
+}
+
 fn backend(error: impl fmt::Display) -> Error {
     Error::Backend(error.to_string())
 }
@@ -26,11 +32,11 @@ impl SessionStore for Sessions {
     async fn save(&self, record: &Record) -> Result<()> {
         let data = serde_json::to_value(&record.data).map_err(|error| Error::Encode(error.to_string()))?;
         let expires = Timestamp::from_second(record.expiry_date.unix_timestamp()).map_err(backend)?;
-        self.0.save_session(&record.id.to_string(), &data, expires).await.map_err(backend)
+        self.0.save_session(&kept_as(&record.id), &data, expires).await.map_err(backend)
     }
 
     async fn load(&self, id: &Id) -> Result<Option<Record>> {
-        let Some((data, expires)) = self.0.load_session(&id.to_string()).await.map_err(backend)? else {
+        let Some((data, expires)) = self.0.load_session(&kept_as(id)).await.map_err(backend)? else {
             return Ok(None);
         };
         let data = serde_json::from_value(data).map_err(|error| Error::Decode(error.to_string()))?;
@@ -39,6 +45,6 @@ impl SessionStore for Sessions {
     }
 
     async fn delete(&self, id: &Id) -> Result<()> {
-        self.0.delete_session(&id.to_string()).await.map_err(backend)
+        self.0.delete_session(&kept_as(id)).await.map_err(backend)
     }
 }

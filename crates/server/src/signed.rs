@@ -1,8 +1,11 @@
-//! Who is signed in. The person is read from the database at every request, so that leaving takes effect at once.
+//! Who is signed in, and what their role lets them do. The person is read from the database at every request, so that
+//! leaving takes effect at once. Every route of people takes one of these, and with it names its action.
 
 use aide::OperationInput;
 use axum::extract::FromRequestParts;
 use axum::http::request::Parts;
+use jiff::{SignedDuration, Timestamp};
+use lumbo_people::Action;
 use lumbo_store::Person;
 use serde::{Deserialize, Serialize};
 use tower_sessions::Session;
@@ -12,60 +15,75 @@ use crate::{App, Problem};
 
 /// Key of the signed-in person in a session.
 pub(crate) const KEY: &str = "person";
+/// Key of the browser's name in a session.
+pub(crate) const AGENT: &str = "agent";
+/// A session ends this long after signing in, whatever happens meanwhile.
+const LONGEST: SignedDuration = SignedDuration::from_hours(30 * 24);
+/// How often it is written down that a session is in use.
+const NOTED: SignedDuration = SignedDuration::from_mins(5);
 
 /// What a session keeps.
 #[derive(Debug, Clone, Copy, Serialize, Deserialize)]
 pub(crate) struct SignedIn {
     pub workspace: Uuid,
     pub person: Uuid,
+    account: Uuid,
+    /// When somebody signed in, seconds since 1970.
+    since: i64,
+    /// When it was last used, seconds since 1970.
+    seen: i64,
 }
 
-/// Anybody who is signed in.
-pub struct Signed(pub Person);
-
-/// Somebody who may write dialogues.
-pub struct Writer(pub Person);
-
-/// Somebody who may say what became of leads.
-pub struct LeadWorker(pub Person);
-
-impl FromRequestParts<App> for Signed {
-    type Rejection = Problem;
-
-    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-        let session = Session::from_request_parts(parts, app).await.map_err(|_| Problem::away())?;
-        let signed: SignedIn = session.get(KEY).await.map_err(|_| Problem::away())?.ok_or_else(Problem::signed_out)?;
-        let person = app.store.person(signed.workspace, signed.person).await?.ok_or_else(Problem::signed_out)?;
-        Ok(Self(person))
+impl SignedIn {
+    pub(crate) fn new(person: &Person, now: Timestamp) -> Self {
+        let now = now.as_second();
+        Self { workspace: person.workspace_id, person: person.id, account: person.account, since: now, seen: now }
     }
 }
 
-impl FromRequestParts<App> for Writer {
-    type Rejection = Problem;
+/// Who asks, where a session says so that has not had its time.
+async fn person(parts: &mut Parts, app: &App) -> Result<Person, Problem> {
+    let session = Session::from_request_parts(parts, app).await.map_err(|_| Problem::away())?;
+    let signed: SignedIn = session.get(KEY).await.map_err(|_| Problem::away())?.ok_or_else(Problem::signed_out)?;
+    let now = app.store.now().as_second();
+    if now - signed.since > LONGEST.as_secs() {
+        session.flush().await.map_err(|_| Problem::away())?;
+        return Err(Problem::signed_out());
+    }
+    if now - signed.seen > NOTED.as_secs() {
+        // Written down again, it ends by inactivity from now on.
+        session.insert(KEY, SignedIn { seen: now, ..signed }).await.map_err(|_| Problem::away())?;
+    }
+    app.store.person(signed.workspace, signed.person).await?.ok_or_else(Problem::signed_out)
+}
 
-    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-        let Signed(person) = Signed::from_request_parts(parts, app).await?;
-        if person.role.writes_dialogues() {
-            Ok(Self(person))
-        } else {
-            Err(Problem::forbidden("Dialogues are written by authors. Ask an administrator for that role."))
+macro_rules! may {
+    ($($(#[$says:meta])* $name:ident => $action:expr;)*) => {$(
+        $(#[$says])*
+        pub struct $name(pub Person);
+
+        impl FromRequestParts<App> for $name {
+            type Rejection = Problem;
+
+            async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
+                let person = person(parts, app).await?;
+                if person.role.may($action) { Ok(Self(person)) } else { Err(Problem::forbidden($action.refused())) }
+            }
         }
-    }
+
+        impl OperationInput for $name {}
+    )*};
 }
 
-impl FromRequestParts<App> for LeadWorker {
-    type Rejection = Problem;
-
-    async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-        let Signed(person) = Signed::from_request_parts(parts, app).await?;
-        if person.role.works_leads() {
-            Ok(Self(person))
-        } else {
-            Err(Problem::forbidden("Only reps and sales leads say what became of a lead."))
-        }
-    }
+may! {
+    /// Anybody who is signed in.
+    Signed => Action::BeSignedIn;
+    /// Somebody who may write dialogues.
+    Writer => Action::WriteDialogues;
+    /// Somebody who may say what became of leads.
+    LeadWorker => Action::WorkLeads;
+    /// Somebody who looks after people and reads the audit.
+    Administrator => Action::ManagePeople;
+    /// Somebody who handles secrets.
+    SecretKeeper => Action::HandleSecrets;
 }
-
-impl OperationInput for Signed {}
-impl OperationInput for Writer {}
-impl OperationInput for LeadWorker {}

@@ -262,7 +262,7 @@ async fn asked_for(fixture: &Fixture, slug: &str, visitor: &str) -> String {
 #[tokio::test]
 async fn what_a_site_signs_is_taken_once_and_what_is_forged_does_nothing() {
     let fixture = Fixture::new().await;
-    let cookie = fixture.sign_in(AUTHOR).await;
+    let cookie = fixture.sign_in("admin@a.example").await;
     let key = fixture.post("/api/settings/visitor-keys", &cookie, json!({})).await.json;
     let claims = json!({"exp": soon(), "name": "Ana Ruiz", "email": "ana@heron.example"});
     let token = signed(&key, &claims);
@@ -293,7 +293,7 @@ async fn what_a_site_signs_is_taken_once_and_what_is_forged_does_nothing() {
 #[tokio::test]
 async fn a_workspace_has_a_handful_of_secrets() {
     let fixture = Fixture::new().await;
-    let cookie = fixture.sign_in(AUTHOR).await;
+    let cookie = fixture.sign_in("admin@a.example").await;
     for _ in 0..5 {
         assert_eq!(fixture.post("/api/settings/visitor-keys", &cookie, json!({})).await.status, StatusCode::OK);
     }

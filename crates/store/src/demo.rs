@@ -6,6 +6,7 @@ use lumbo_dialogue::talk::ProspectMessage;
 use uuid::Uuid;
 
 use crate::leads::{Activity, log, words};
+use crate::people::{NewAccount, let_in, make};
 use crate::{NewConversation, NewPerson, OutcomeChange, Store, StoreError, TakeError};
 
 /// A conversation that took place already, and what became of its lead.
@@ -85,22 +86,15 @@ impl Store {
     ) -> Result<Uuid, StoreError> {
         let mut db = self.pool.begin().await?;
         let workspace = Uuid::now_v7();
-        sqlx::query!("insert into workspaces (id, slug, name) values ($1, $2, $3)", workspace, slug, name)
+        // Whoever makes one in one go with its people and queues is the demo, or a test.
+        sqlx::query!("insert into workspaces (id, slug, name, demo) values ($1, $2, $3, true)", workspace, slug, name)
             .execute(&mut *db)
             .await?;
         for person in people {
-            sqlx::query!(
-                "insert into people (id, workspace_id, email, name, role, password_hash) values ($1, $2, $3, $4, $5,
-                 $6)",
-                Uuid::now_v7(),
-                workspace,
-                person.email,
-                person.name,
-                person.role.as_str(),
-                person.password_hash
-            )
-            .execute(&mut *db)
-            .await?;
+            let account =
+                NewAccount { email: person.email, name: person.name, zone: None, password_hash: person.password_hash };
+            let account = make(&mut db, &account).await?;
+            let_in(&mut db, workspace, account, person.role).await?;
         }
         for queue in queues {
             let id = Uuid::now_v7();

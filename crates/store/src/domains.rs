@@ -7,6 +7,9 @@ use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
 
+use lumbo_people::Audited;
+
+use crate::audit::{self, Entry};
 use crate::{Store, StoreError};
 
 /// Workspaces whose lists are kept in memory.
@@ -42,7 +45,14 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where somebody did.
-    pub async fn set_domains(&self, workspace: Uuid, base: i64, lists: &DomainLists) -> Result<Domains, StoreError> {
+    pub async fn set_domains(
+        &self,
+        workspace: Uuid,
+        by: Uuid,
+        base: i64,
+        lists: &DomainLists,
+    ) -> Result<Domains, StoreError> {
+        let mut db = self.pool.begin().await?;
         let revision = sqlx::query_scalar!(
             "update workspaces set domains = $3, domains_revision = domains_revision + 1 where id = $1 and
              domains_revision = $2 returning domains_revision",
@@ -50,7 +60,7 @@ impl Store {
             base,
             Json(lists) as _
         )
-        .fetch_optional(&self.pool)
+        .fetch_optional(&mut *db)
         .await?
         .ok_or_else(|| {
             StoreError::Conflict(
@@ -59,6 +69,15 @@ impl Store {
                     .into(),
             )
         })?;
+        let entry = Entry {
+            person: Some(by),
+            what: Audited::SettingsChanged,
+            about: "own e-mail domains",
+            subject: None,
+            network: None,
+        };
+        audit::write(&mut db, workspace, &entry, self.now()).await?;
+        db.commit().await?;
         Ok(Domains { revision, lists: lists.clone() })
     }
 

@@ -13,6 +13,9 @@ use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
 
+use lumbo_people::Audited;
+
+use crate::audit::{self, Entry};
 use crate::dialogues::{By, write_draft};
 use crate::{DraftError, Store, StoreError};
 
@@ -358,6 +361,15 @@ impl Store {
         let mut known = all(&mut db, workspace).await?;
         for (was, field) in changes {
             change(&mut db, workspace, By { person, at: self.now() }, &mut known, was.as_ref(), field).await?;
+            let about = format!("field {}", field.label);
+            let entry = Entry {
+                person: Some(person),
+                what: Audited::SettingsChanged,
+                about: &about,
+                subject: None,
+                network: None,
+            };
+            audit::write(&mut db, workspace, &entry, self.now()).await?;
         }
         db.commit().await?;
         self.wakes.stream(workspace);
@@ -397,6 +409,10 @@ impl Store {
             return Err(CatalogueError::InUse { label: field.label, dialogues });
         }
         sqlx::query!("delete from fields where workspace_id = $1 and id = $2", workspace, id).execute(&mut *db).await?;
+        let about = format!("field {}: taken out", field.label);
+        let entry =
+            Entry { person: Some(person), what: Audited::SettingsChanged, about: &about, subject: None, network: None };
+        audit::write(&mut db, workspace, &entry, self.now()).await?;
         db.commit().await?;
         self.wakes.stream(workspace);
         Ok(field)

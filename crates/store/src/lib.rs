@@ -5,6 +5,7 @@
 //! the workspace; the two that begin from a secret (a session's id, a conversation's token) learn it from the row.
 
 mod analyses;
+mod audit;
 mod clock;
 mod comments;
 mod conversations;
@@ -42,6 +43,7 @@ use tokio::sync::Semaphore;
 use uuid::Uuid;
 
 pub use analyses::DraftState;
+pub use audit::{AuditQuery, AuditRow, Entry};
 pub use clock::Clock;
 pub use comments::Comment;
 pub use conversations::{NewConversation, Resumed, SignedVisitor, TakeError, Taken};
@@ -55,13 +57,18 @@ pub use leads::{
     OutcomeChange, SnapshotRow, TranscriptLine,
 };
 pub use live::{CaughtUp, StreamEntry, Topic};
+pub use lumbo_people::{Audited, Role};
 pub use lumbo_records::RecordField;
 pub use media::Medium;
 pub use past::{PastPlace, PastRow};
-pub use people::{NewPerson, Person, Role};
+pub use people::{
+    Account, Invitation, InvitationRow, NewAccount, NewInvitation, NewPerson, NewWorkspace, Person, Place, PlaceRow,
+    SecondFactor, Taking, WorkspaceSettings,
+};
 pub use presence::{Presence, Present};
 pub use queue_settings::{Colleague, MemberChange, MemberRow, QueueChange, QueueRow};
 pub use releases::{ReleaseError, ReleaseRow};
+pub use sessions::SessionRow;
 pub use visitors::{SignedOnce, VisitorKeyRow};
 
 /// What callers act on.

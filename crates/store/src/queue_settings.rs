@@ -6,6 +6,9 @@ use lumbo_calendar::Written;
 use sqlx::types::Json;
 use uuid::Uuid;
 
+use lumbo_people::Audited;
+
+use crate::audit::{self, Entry};
 use crate::{Store, StoreError};
 
 /// Who takes part in a queue, and how much.
@@ -194,7 +197,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Conflict`] where it was changed meanwhile, a new one's key is taken, or the chain comes back to it;
     /// [`StoreError::NotFound`] where a person or the next queue is not there.
-    pub async fn put_queue(&self, workspace: Uuid, change: &QueueChange) -> Result<(), StoreError> {
+    pub async fn put_queue(&self, workspace: Uuid, by: Uuid, change: &QueueChange) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let next = match &change.next {
             Some(key) => Some(
@@ -285,6 +288,14 @@ impl Store {
             .await
             .map_err(no_such_person)?;
         }
+        let entry = Entry {
+            person: Some(by),
+            what: Audited::QueueChanged,
+            about: &change.name,
+            subject: Some(id),
+            network: None,
+        };
+        audit::write(&mut db, workspace, &entry, self.now()).await?;
         db.commit().await?;
         Ok(())
     }
@@ -311,21 +322,34 @@ impl Store {
     pub async fn set_colleague(
         &self,
         workspace: Uuid,
+        by: Uuid,
         person: Uuid,
         paused: bool,
         skills: &[String],
     ) -> Result<(), StoreError> {
-        let changed = sqlx::query!(
-            "update people set paused = $3, skills = $4 where workspace_id = $1 and id = $2 and active",
+        let mut db = self.pool.begin().await?;
+        let name = sqlx::query_scalar!(
+            "update people set paused = $3, skills = $4 where workspace_id = $1 and id = $2 and active
+             returning name",
             workspace,
             person,
             paused,
             skills
         )
-        .execute(&self.pool)
+        .fetch_optional(&mut *db)
         .await?
-        .rows_affected();
-        if changed == 0 { Err(StoreError::NotFound("person")) } else { Ok(()) }
+        .ok_or(StoreError::NotFound("person"))?;
+        let about = format!("{name}: {}", if paused { "takes no new leads" } else { "takes new leads" });
+        let entry = Entry {
+            person: Some(by),
+            what: Audited::QueueChanged,
+            about: &about,
+            subject: Some(person),
+            network: None,
+        };
+        audit::write(&mut db, workspace, &entry, self.now()).await?;
+        db.commit().await?;
+        Ok(())
     }
 
     /// A workspace's queues as they pick now, each with its chain behind it, by key; nothing is locked for longer than

@@ -7,6 +7,9 @@ use lumbo_dialogue::file::Dialogue;
 use sqlx::types::Json;
 use uuid::Uuid;
 
+use lumbo_people::Audited;
+
+use crate::audit::{self, Entry};
 use crate::{Store, StoreError};
 
 /// A line of the list of releases.
@@ -161,6 +164,9 @@ impl Store {
         )
         .execute(&mut *db)
         .await?;
+        let about = format!("{}: release {number}", body.title);
+        let entry = Entry { person, what: Audited::Released, about: &about, subject: Some(dialogue), network: None };
+        audit::write(&mut db, workspace, &entry, self.now()).await?;
         db.commit().await?;
         Ok(number)
     }
@@ -222,32 +228,52 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
-    pub async fn put_on_air(&self, workspace: Uuid, dialogue: Uuid, number: Option<i32>) -> Result<(), StoreError> {
-        let changed = match number {
+    pub async fn put_on_air(
+        &self,
+        workspace: Uuid,
+        person: Uuid,
+        dialogue: Uuid,
+        number: Option<i32>,
+    ) -> Result<(), StoreError> {
+        let mut db = self.pool.begin().await?;
+        let title = match number {
             Some(number) => {
-                sqlx::query!(
+                sqlx::query_scalar!(
                     "update dialogues d set on_air = r.id from releases r
                      where d.workspace_id = $1 and d.id = $2 and r.workspace_id = $1 and r.dialogue_id = $2
-                       and r.number = $3",
+                       and r.number = $3 returning d.title",
                     workspace,
                     dialogue,
                     number
                 )
-                .execute(&self.pool)
+                .fetch_optional(&mut *db)
                 .await?
             }
             None => {
-                sqlx::query!(
-                    "update dialogues set on_air = null where workspace_id = $1 and id =
-                $2",
+                sqlx::query_scalar!(
+                    "update dialogues set on_air = null where workspace_id = $1 and id = $2 returning title",
                     workspace,
                     dialogue
                 )
-                .execute(&self.pool)
+                .fetch_optional(&mut *db)
                 .await?
             }
         };
-        if changed.rows_affected() == 1 { Ok(()) } else { Err(StoreError::NotFound("release")) }
+        let title = title.ok_or(StoreError::NotFound("release"))?;
+        let about = match number {
+            Some(number) => format!("{title}: release {number} put on air"),
+            None => format!("{title}: taken off air"),
+        };
+        let entry = Entry {
+            person: Some(person),
+            what: Audited::Released,
+            about: &about,
+            subject: Some(dialogue),
+            network: None,
+        };
+        audit::write(&mut db, workspace, &entry, self.now()).await?;
+        db.commit().await?;
+        Ok(())
     }
 
     /// The dialogue that is on air at an address, for the prospect's page before a conversation starts.

@@ -3,11 +3,34 @@
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use serde_json::Value as Json;
+use sqlx::PgConnection;
+use uuid::Uuid;
 
 use crate::{Store, StoreError};
 
+/// A session, as its owner sees it.
+#[derive(Debug, Clone)]
+pub struct SessionRow {
+    /// SHA-256 of its id.
+    pub id: String,
+    /// When somebody signed in.
+    pub made_at: Timestamp,
+    /// When it was last used, to within five minutes.
+    pub seen_at: Option<Timestamp>,
+    /// The browser, as it names itself.
+    pub agent: String,
+}
+
+/// Ends the sessions of an account, but the one that is kept.
+pub(crate) async fn end_sessions(db: &mut PgConnection, account: Uuid, keep: Option<&str>) -> Result<u64, StoreError> {
+    let ended = sqlx::query!("delete from sessions where account_id = $1 and id is distinct from $2", account, keep)
+        .execute(db)
+        .await?;
+    Ok(ended.rows_affected())
+}
+
 impl Store {
-    /// Keeps a session under its id.
+    /// Keeps a session under the SHA-256 of its id.
     ///
     /// # Errors
     /// [`StoreError::Database`].
@@ -46,5 +69,38 @@ impl Store {
     pub async fn delete_session(&self, id: &str) -> Result<(), StoreError> {
         sqlx::query!("delete from sessions where id = $1", id).execute(&self.pool).await?;
         Ok(())
+    }
+
+    /// The sessions of an account, the one that was used last first.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn sessions_of(&self, account: Uuid) -> Result<Vec<SessionRow>, StoreError> {
+        let rows = sqlx::query!(
+            "select id, made_at as \"made_at: SqlTimestamp\", data ->> 'agent' as agent,
+             to_timestamp((data -> 'person' ->> 'seen')::bigint) as \"seen_at: SqlTimestamp\"
+             from sessions where account_id = $1 and expires_at > $2 order by 4 desc nulls last, id",
+            account,
+            self.now().to_sqlx() as _
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows
+            .into_iter()
+            .map(|row| SessionRow {
+                id: row.id,
+                made_at: row.made_at.to_jiff(),
+                seen_at: row.seen_at.map(SqlTimestamp::to_jiff),
+                agent: row.agent.unwrap_or_default(),
+            })
+            .collect())
+    }
+
+    /// Ends the sessions of an account, but the one that is kept; gives how many.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn end_other_sessions(&self, account: Uuid, keep: &str) -> Result<u64, StoreError> {
+        end_sessions(&mut *self.pool.acquire().await?, account, Some(keep)).await
     }
 }

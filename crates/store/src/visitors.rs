@@ -5,6 +5,9 @@ use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
+use lumbo_people::Audited;
+
+use crate::audit::{self, Entry};
 use crate::{Store, StoreError};
 
 /// Most secrets of one workspace: one in use, and others while sites change over.
@@ -69,24 +72,30 @@ impl Store {
         workspace: Uuid,
         person: Uuid,
         id: &str,
-        secret: &str,
+        sealed: &[u8],
     ) -> Result<(), StoreError> {
+        let mut db = self.pool.begin().await?;
         let added = sqlx::query!(
-            "insert into visitor_keys (workspace_id, id, secret, made_by)
+            "insert into visitor_keys (workspace_id, id, sealed, made_by)
              select $1, $2, $3, $4 where (select count(*) from visitor_keys where workspace_id = $1) < $5",
             workspace,
             id,
-            secret,
+            sealed,
             person,
             KEY_LIMIT
         )
-        .execute(&self.pool)
+        .execute(&mut *db)
         .await?;
         if added.rows_affected() == 0 {
             return Err(StoreError::Conflict(format!(
                 "a workspace has at most {KEY_LIMIT} secrets; take out one that no site uses any more"
             )));
         }
+        let about = format!("signed-in visitors: made {id}");
+        let entry =
+            Entry { person: Some(person), what: Audited::SecretChanged, about: &about, subject: None, network: None };
+        audit::write(&mut db, workspace, &entry, self.now()).await?;
+        db.commit().await?;
         Ok(())
     }
 
@@ -94,37 +103,80 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
-    pub async fn remove_visitor_key(&self, workspace: Uuid, id: &str) -> Result<(), StoreError> {
+    pub async fn remove_visitor_key(&self, workspace: Uuid, person: Uuid, id: &str) -> Result<(), StoreError> {
+        let mut db = self.pool.begin().await?;
         let removed = sqlx::query!("delete from visitor_keys where workspace_id = $1 and id = $2", workspace, id)
-            .execute(&self.pool)
+            .execute(&mut *db)
             .await?;
-        if removed.rows_affected() == 0 { Err(StoreError::NotFound("secret")) } else { Ok(()) }
+        if removed.rows_affected() == 0 {
+            return Err(StoreError::NotFound("secret"));
+        }
+        let about = format!("signed-in visitors: took out {id}");
+        let entry =
+            Entry { person: Some(person), what: Audited::SecretChanged, about: &about, subject: None, network: None };
+        audit::write(&mut db, workspace, &entry, self.now()).await?;
+        db.commit().await?;
+        Ok(())
     }
 
-    /// The secret that a workspace's sites sign with, by its id.
+    /// Secrets that are kept as they are, of every workspace, from a version that did not encrypt them.
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub async fn visitor_secret(&self, workspace: Uuid, id: &str) -> Result<Option<String>, StoreError> {
-        Ok(sqlx::query_scalar!("select secret from visitor_keys where workspace_id = $1 and id = $2", workspace, id)
-            .fetch_optional(&self.pool)
-            .await?)
+    pub async fn plain_visitor_keys(&self) -> Result<Vec<(Uuid, String, String)>, StoreError> {
+        let rows =
+            sqlx::query!("select workspace_id, id, secret as \"secret!\" from visitor_keys where secret is not null")
+                .fetch_all(&self.pool)
+                .await?;
+        Ok(rows.into_iter().map(|row| (row.workspace_id, row.id, row.secret)).collect())
     }
 
-    /// The same for the workspace of a dialogue that is on air.
+    /// Keeps a secret encrypted that was kept as it is.
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub async fn visitor_secret_at(&self, slug: &str, id: &str) -> Result<Option<String>, StoreError> {
-        let secret = sqlx::query_scalar!(
-            "select k.secret from dialogues d join visitor_keys k on k.workspace_id = d.workspace_id where d.slug =
-             $1 and d.on_air is not null and k.id = $2",
+    pub async fn seal_visitor_key(&self, workspace: Uuid, id: &str, sealed: &[u8]) -> Result<(), StoreError> {
+        sqlx::query!(
+            "update visitor_keys set sealed = $3, secret = null where workspace_id = $1 and id = $2",
+            workspace,
+            id,
+            sealed
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+
+    /// The secret that a workspace's sites sign with, by its id, encrypted.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn visitor_secret(&self, workspace: Uuid, id: &str) -> Result<Option<Vec<u8>>, StoreError> {
+        Ok(sqlx::query_scalar!(
+            "select sealed as \"sealed!\" from visitor_keys where workspace_id = $1 and id = $2
+             and sealed is not null",
+            workspace,
+            id
+        )
+        .fetch_optional(&self.pool)
+        .await?)
+    }
+
+    /// The same for the workspace of a dialogue that is on air, with the workspace.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn visitor_secret_at(&self, slug: &str, id: &str) -> Result<Option<(Uuid, Vec<u8>)>, StoreError> {
+        let row = sqlx::query!(
+            "select k.workspace_id, k.sealed as \"sealed!\" from dialogues d
+             join visitor_keys k on k.workspace_id = d.workspace_id
+             where d.slug = $1 and d.on_air is not null and k.id = $2 and k.sealed is not null",
             slug,
             id
         )
         .fetch_optional(&self.pool)
         .await?;
-        Ok(secret)
+        Ok(row.map(|row| (row.workspace_id, row.sealed)))
     }
 }
 

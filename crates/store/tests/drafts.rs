@@ -85,9 +85,9 @@ async fn a_release_is_frozen_and_the_draft_goes_on() {
         .unwrap();
     assert_eq!((number, fixture.store.on_air(&home.slug).await.unwrap().1.title.as_str()), (2, "Later"));
     // Back to the first, and off the air.
-    fixture.store.put_on_air(home.workspace, home.dialogue, Some(1)).await.unwrap();
+    fixture.store.put_on_air(home.workspace, home.author.id, home.dialogue, Some(1)).await.unwrap();
     assert_eq!(fixture.store.on_air(&home.slug).await.unwrap().1.title, first.title);
-    fixture.store.put_on_air(home.workspace, home.dialogue, None).await.unwrap();
+    fixture.store.put_on_air(home.workspace, home.author.id, home.dialogue, None).await.unwrap();
     assert!(matches!(fixture.store.on_air(&home.slug).await, Err(StoreError::NotFound(_))));
 }
 
@@ -119,7 +119,7 @@ async fn nothing_of_a_dialogue_is_to_be_had_from_another_workspace() {
     let changed = fixture.store.change_draft(foreign, home.dialogue, other.author.id, 1, titled("Mine now")).await;
     assert!(matches!(changed, Err(DraftError::Store(StoreError::NotFound(_)))), "{changed:?}");
     assert!(fixture.store.release(foreign, home.dialogue, None, 1, "mine").await.is_err());
-    assert!(fixture.store.put_on_air(foreign, home.dialogue, None).await.is_err());
+    assert!(fixture.store.put_on_air(foreign, home.author.id, home.dialogue, None).await.is_err());
     assert!(fixture.store.on_air(&home.slug).await.is_ok());
     assert!(!fixture.store.dialogues(foreign).await.unwrap().iter().any(|row| row.id == home.dialogue));
     assert!(matches!(fixture.store.draft(home.workspace, Uuid::nil()).await, Err(StoreError::NotFound(_))));

@@ -55,7 +55,7 @@ async fn change(fixture: &Fixture) -> QueueChange {
 }
 
 async fn put(fixture: &Fixture, change: &QueueChange) {
-    fixture.store.put_queue(fixture.home.workspace, change).await.unwrap();
+    fixture.store.put_queue(fixture.home.workspace, fixture.home.author.id, change).await.unwrap();
 }
 
 #[tokio::test]
@@ -63,7 +63,11 @@ async fn who_is_paused_gets_nothing_until_they_take_leads_again() {
     let fixture = Fixture::new().await;
     let [ina, udo] = &fixture.home.reps;
     let pause = async |paused: bool| {
-        fixture.store.set_colleague(fixture.home.workspace, ina.id, paused, &["Polish".into()]).await.unwrap();
+        fixture
+            .store
+            .set_colleague(fixture.home.workspace, fixture.home.author.id, ina.id, paused, &["Polish".into()])
+            .await
+            .unwrap();
     };
     pause(true).await;
     lead(&fixture, b"1", "Ada").await;
@@ -76,7 +80,7 @@ async fn who_is_paused_gets_nothing_until_they_take_leads_again() {
     lead(&fixture, b"3", "Ciara").await;
     assert_eq!(found(&fixture, "Ciara").await.owner.as_deref(), Some(ina.name.as_str()));
     // Nobody pauses people of another workspace.
-    let other = fixture.store.set_colleague(fixture.other.workspace, ina.id, true, &[]).await;
+    let other = fixture.store.set_colleague(fixture.other.workspace, fixture.other.author.id, ina.id, true, &[]).await;
     assert!(matches!(other, Err(StoreError::NotFound(_))));
 }
 
@@ -189,13 +193,13 @@ async fn where_nobody_is_free_the_next_queue_is_asked_and_circles_are_refused() 
         next: Some("aldermoor".into()),
         members: Vec::new(),
     };
-    let refused = fixture.store.put_queue(fixture.home.workspace, &circle).await;
+    let refused = fixture.store.put_queue(fixture.home.workspace, fixture.home.author.id, &circle).await;
     assert!(matches!(refused, Err(StoreError::Conflict(says)) if says.contains("circle")));
     // Nothing of it was kept.
     let rows = fixture.store.queue_rows(fixture.home.workspace).await.unwrap();
     assert_eq!(rows.iter().find(|row| row.key == "senior").unwrap().members.len(), 2);
     // What somebody changed meanwhile is not overwritten.
-    let stale = fixture.store.put_queue(fixture.home.workspace, &passing).await;
+    let stale = fixture.store.put_queue(fixture.home.workspace, fixture.home.author.id, &passing).await;
     assert!(matches!(stale, Err(StoreError::Conflict(says)) if says.contains("meanwhile")));
 }
 

@@ -98,10 +98,10 @@ async fn domains_are_changed_on_the_revision_that_was_looked_at() {
     let before = fixture.store.domains(home.workspace).await.unwrap();
     let lists: DomainLists =
         serde_json::from_value(json!({"allow": ["gmail.com"], "deny": ["rival.example"]})).unwrap();
-    let after = fixture.store.set_domains(home.workspace, before.revision, &lists).await.unwrap();
+    let after = fixture.store.set_domains(home.workspace, home.author.id, before.revision, &lists).await.unwrap();
     assert_eq!((after.revision, &after.lists), (before.revision + 1, &lists));
     assert!(matches!(
-        fixture.store.set_domains(home.workspace, before.revision, &DomainLists::default()).await,
+        fixture.store.set_domains(home.workspace, home.author.id, before.revision, &DomainLists::default()).await,
         Err(StoreError::Conflict(_))
     ));
     assert_eq!(fixture.store.domains(fixture.other.workspace).await.unwrap().lists, DomainLists::default());
@@ -112,17 +112,23 @@ async fn secrets_of_sites_are_few_and_of_one_workspace() {
     let fixture = Fixture::new().await;
     let (home, other) = (&fixture.home, &fixture.other);
     for id in ["k1", "k2", "k3", "k4", "k5"] {
-        fixture.store.add_visitor_key(home.workspace, home.author.id, id, "secret").await.unwrap();
+        fixture.store.add_visitor_key(home.workspace, home.author.id, id, b"sealed").await.unwrap();
     }
     assert!(matches!(
-        fixture.store.add_visitor_key(home.workspace, home.author.id, "k6", "secret").await,
+        fixture.store.add_visitor_key(home.workspace, home.author.id, "k6", b"sealed").await,
         Err(StoreError::Conflict(_))
     ));
-    assert_eq!(fixture.store.visitor_secret_at(&home.slug, "k1").await.unwrap().as_deref(), Some("secret"));
+    assert_eq!(
+        fixture.store.visitor_secret_at(&home.slug, "k1").await.unwrap(),
+        Some((home.workspace, b"sealed".to_vec()))
+    );
     assert_eq!(fixture.store.visitor_secret_at(&other.slug, "k1").await.unwrap(), None);
     assert_eq!(fixture.store.visitor_secret(other.workspace, "k1").await.unwrap(), None);
-    assert!(matches!(fixture.store.remove_visitor_key(other.workspace, "k1").await, Err(StoreError::NotFound(_))));
-    fixture.store.remove_visitor_key(home.workspace, "k1").await.unwrap();
+    assert!(matches!(
+        fixture.store.remove_visitor_key(other.workspace, other.author.id, "k1").await,
+        Err(StoreError::NotFound(_))
+    ));
+    fixture.store.remove_visitor_key(home.workspace, home.author.id, "k1").await.unwrap();
     assert_eq!(fixture.store.visitor_keys(home.workspace).await.unwrap().len(), 4);
 }
 
@@ -130,7 +136,7 @@ async fn secrets_of_sites_are_few_and_of_one_workspace() {
 async fn what_a_site_signed_counts_once() {
     let fixture = Fixture::new().await;
     let home = &fixture.home;
-    fixture.store.add_visitor_key(home.workspace, home.author.id, "site", "secret").await.unwrap();
+    fixture.store.add_visitor_key(home.workspace, home.author.id, "site", b"sealed").await.unwrap();
     let known = || {
         let signed =
             SignedOnce { key: "site".into(), hash: vec![7; 32], expires: now() + SignedDuration::from_hours(1) };

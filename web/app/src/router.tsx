@@ -1,5 +1,6 @@
 import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/react-router";
 
+import { AccountPage } from "./account/AccountPage";
 import { BriefStage } from "./brief/BriefStage";
 import { DialogueScreen } from "./dialogue/DialogueScreen";
 import { DialogueList } from "./dialogues/DialogueList";
@@ -9,17 +10,25 @@ import { LeadsScreen } from "./leads/LeadsScreen";
 import { meQuery, queries } from "./lib/query";
 import { OutlineStage } from "./outline/OutlineStage";
 import { ReleasesStage } from "./releases/ReleasesStage";
+import { AuditPage } from "./people/AuditPage";
+import { PeoplePage } from "./people/PeoplePage";
+import { WorkspacePage } from "./people/WorkspacePage";
 import { RoutingStage } from "./routing/RoutingStage";
 import { ScoringStage } from "./scoring/ScoringStage";
 import { DomainsPage } from "./settings/DomainsPage";
 import { FieldsPage } from "./settings/FieldsPage";
 import { SettingsScreen } from "./settings/SettingsScreen";
 import { VisitorsPage } from "./settings/VisitorsPage";
+import { Join } from "./sign-in/Join";
+import { SetUp } from "./sign-in/SetUp";
 import { SignIn } from "./sign-in/SignIn";
 
 const root = createRootRoute({ notFoundComponent: NotFound });
 
 const signIn = createRoute({ getParentRoute: () => root, path: "/sign-in", component: SignIn });
+
+const setUp = createRoute({ getParentRoute: () => root, path: "/setup", component: SetUp });
+const join = createRoute({ getParentRoute: () => root, path: "/join", component: Join });
 
 const frame = createRoute({
   getParentRoute: () => root,
@@ -57,13 +66,18 @@ const settings = createRoute({ getParentRoute: () => frame, path: "/settings", c
 const settingsHome = createRoute({
   getParentRoute: () => settings,
   path: "/",
-  beforeLoad: () => {
-    throw redirect({ to: "/settings/fields" });
+  beforeLoad: ({ context }) => {
+    throw redirect({ to: context.me.writes_dialogues ? "/settings/fields" : "/settings/account" });
   },
 });
 const fields = createRoute({ getParentRoute: () => settings, path: "/fields", component: FieldsPage });
 const domains = createRoute({ getParentRoute: () => settings, path: "/domains", component: DomainsPage });
 const visitors = createRoute({ getParentRoute: () => settings, path: "/visitors", component: VisitorsPage });
+
+const account = createRoute({ getParentRoute: () => settings, path: "/account", component: AccountPage });
+const people = createRoute({ getParentRoute: () => settings, path: "/people", component: PeoplePage });
+const audit = createRoute({ getParentRoute: () => settings, path: "/audit", component: AuditPage });
+const workspace = createRoute({ getParentRoute: () => settings, path: "/workspace", component: WorkspacePage });
 
 function NotFound() {
   return (
@@ -81,6 +95,8 @@ function NotFound() {
 export const router = createRouter({
   routeTree: root.addChildren([
     signIn,
+    setUp,
+    join,
     frame.addChildren([
       home,
       dialogues,
@@ -88,7 +104,7 @@ export const router = createRouter({
       dialogue.addChildren([brief, outline, scoring, routing, releases]),
       leads,
       lead,
-      settings.addChildren([settingsHome, fields, domains, visitors]),
+      settings.addChildren([settingsHome, account, people, workspace, fields, domains, visitors, audit]),
     ]),
   ]),
 });

@@ -19,7 +19,8 @@
 //! A cell that a spreadsheet would take for a formula is written with an apostrophe before it, which is taken off
 //! again.
 
-use csv::{ReaderBuilder, WriterBuilder};
+use csv::ReaderBuilder;
+use lumbo_deliver::table;
 
 use super::{FIELD_LIMIT, faults};
 use lumbo_dialogue::file::{Choice, Field, FieldType, Text};
@@ -83,9 +84,7 @@ pub struct CsvRow {
 /// Writes fields as CSV.
 #[must_use]
 pub fn to_csv(fields: &[Field]) -> String {
-    let mut writer = WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
-    // Writing to memory does not fail.
-    let _ = writer.write_record(COLUMNS);
+    let mut lines = Vec::with_capacity(fields.len());
     for field in fields {
         let (options, language) = options_cell(&field.options);
         let json = |value: serde_json::Result<String>| value.unwrap_or_default();
@@ -109,9 +108,9 @@ pub fn to_csv(fields: &[Field]) -> String {
             if field.rules.is_empty() { String::new() } else { json(serde_json::to_string(&field.rules)) },
             field.note.clone().unwrap_or_default(),
         ];
-        let _ = writer.write_record(cells.iter().map(|cell| defused(cell)));
+        lines.push(cells);
     }
-    writer.into_inner().ok().and_then(|bytes| String::from_utf8(bytes).ok()).unwrap_or_default()
+    table::csv(&COLUMNS, lines)
 }
 
 /// Reads a catalogue. A line without an id means the known field with its key, else a new one.
@@ -152,7 +151,7 @@ pub fn from_csv(text: &str, known: &[Field]) -> Result<Vec<CsvRow>, CsvError> {
                 .iter()
                 .position(|header| header == name)
                 .and_then(|place| record.get(place))
-                .map_or("", |cell| plain(cell.trim()))
+                .map_or("", |cell| table::plain(cell.trim()))
         };
         if record.iter().all(|cell| cell.trim().is_empty()) {
             continue;
@@ -274,14 +273,4 @@ fn options_of(cell: &str, language: &str) -> Result<Vec<Choice>, String> {
         Choice { key, label: Text::new(language, words.trim()), also: Vec::new(), hint: None, picture: None }
     };
     Ok(cell.split(';').map(str::trim).filter(|part| !part.is_empty()).map(one).collect())
-}
-
-const FORMULA_SIGNS: [char; 7] = ['=', '+', '-', '@', '\t', '\r', '\''];
-
-fn defused(cell: &str) -> String {
-    if cell.starts_with(FORMULA_SIGNS) { format!("'{cell}") } else { cell.to_owned() }
-}
-
-fn plain(cell: &str) -> &str {
-    cell.strip_prefix('\'').filter(|rest| rest.starts_with(FORMULA_SIGNS)).unwrap_or(cell)
 }

@@ -5,6 +5,7 @@ pub mod clock;
 pub mod field;
 pub mod format;
 pub mod formula;
+pub mod people;
 pub mod read;
 pub mod rehearse;
 pub mod route;

@@ -4,7 +4,7 @@ use std::net::SocketAddr;
 use std::time::{Duration, Instant};
 
 use anyhow::anyhow;
-use lumbo_server::{Config, Sockets};
+use lumbo_server::{Config, KEY_BYTES, Sockets};
 use lumbo_store::{Store, StoreError};
 use tracing_subscriber::EnvFilter;
 
@@ -15,7 +15,7 @@ use crate::{Done, demo};
 pub struct Database {
     /// Address of the database, postgres://…
     #[arg(long, env = "DATABASE_URL", hide_env_values = true)]
-    database: String,
+    pub(super) database: String,
 }
 
 /// Options.
@@ -29,9 +29,19 @@ pub struct Options {
     /// Connections to the database; about four for each core serves most answers a second.
     #[arg(long, default_value_t = 8)]
     connections: u32,
-    /// Send cookies over HTTPS only; set it wherever the server is not on loopback.
-    #[arg(long)]
-    secure_cookies: bool,
+    /// Browsers reach it over HTTPS: cookies, origins and headers insist on it. Set it wherever the server is not on
+    /// loopback.
+    #[arg(long, env = "LUMBO_BEHIND_TLS")]
+    behind_tls: bool,
+    /// Networks of proxies in front, with commas between them: their word on the visitor's address is believed.
+    #[arg(long, env = "LUMBO_TRUSTED_PROXIES", value_delimiter = ',')]
+    trusted_proxies: Vec<ipnet::IpNet>,
+    /// Key that seals secrets at rest: 64 hexadecimal digits, such as `openssl rand -hex 32` prints.
+    #[arg(long, env = "LUMBO_SECRET_KEY", hide_env_values = true)]
+    secret_key: Option<String>,
+    /// A file with that key, in its place.
+    #[arg(long, env = "LUMBO_SECRET_KEY_FILE", conflicts_with = "secret_key")]
+    secret_key_file: Option<std::path::PathBuf>,
     /// Sign-ins per minute and address.
     #[arg(long, default_value_t = Config::default().sign_ins_per_minute)]
     sign_ins_per_minute: u32,
@@ -49,7 +59,7 @@ pub struct Options {
     country_header: Option<String>,
 }
 
-fn runtime() -> anyhow::Result<tokio::runtime::Runtime> {
+pub(super) fn runtime() -> anyhow::Result<tokio::runtime::Runtime> {
     Ok(tokio::runtime::Builder::new_multi_thread().enable_all().build()?)
 }
 
@@ -70,9 +80,12 @@ pub fn serve(options: Options) -> Done {
             .country_header
             .map(|name| name.parse().map_err(|_| anyhow!("“{name}” is not the name of a header")))
             .transpose()?;
+        let secret_key = secret_key(options.secret_key, options.secret_key_file.as_deref())?;
         let config = Config {
             country_header,
-            secure_cookies: options.secure_cookies,
+            behind_tls: options.behind_tls,
+            trusted_proxies: options.trusted_proxies,
+            secret_key,
             sign_ins_per_minute: options.sign_ins_per_minute,
             prospect_requests_per_minute: options.prospect_requests_per_minute,
             sockets: Sockets { in_all: options.sockets, from_one_address: options.sockets_per_address },
@@ -80,6 +93,20 @@ pub fn serve(options: Options) -> Done {
         lumbo_server::serve(listener, store, &config, stopped()).await;
         Ok(false)
     })
+}
+
+/// The key that seals secrets, out of the option or the file.
+fn secret_key(text: Option<String>, file: Option<&std::path::Path>) -> anyhow::Result<Option<[u8; KEY_BYTES]>> {
+    let text = match (text, file) {
+        (Some(text), _) => text,
+        (None, Some(file)) => std::fs::read_to_string(file)
+            .map_err(|error| anyhow!("the key in {} cannot be read: {error}", file.display()))?,
+        (None, None) => return Ok(None),
+    };
+    let mut key = [0_u8; KEY_BYTES];
+    hex::decode_to_slice(text.trim(), &mut key)
+        .map_err(|_| anyhow!("the secret key is not 64 hexadecimal digits; `openssl rand -hex 32` prints one"))?;
+    Ok(Some(key))
 }
 
 /// How long a server waits for its database at start, and how long between two looks.

@@ -26,7 +26,7 @@ const PEOPLE: [(&str, &str, Role); 6] = [
     ("tobias@winterlode.example", "Tobias Rell", Role::Rep),
     ("priya@winterlode.example", "Priya Nand", Role::RepLead),
     ("joss@winterlode.example", "Joss Calder", Role::Rep),
-    ("admin@winterlode.example", "Winterlode Administrator", Role::Administrator),
+    ("admin@winterlode.example", "Solveig Aune", Role::Administrator),
 ];
 
 #[derive(Deserialize)]

@@ -67,7 +67,7 @@ struct Told<'a> {
 fn allowed(person: &Person, topic: Topic) -> bool {
     match topic {
         Topic::Leads => true,
-        Topic::Draft(_) => person.role.writes_dialogues(),
+        Topic::Draft(_) => person.role.may(lumbo_people::Action::WriteDialogues),
     }
 }
 

@@ -83,7 +83,9 @@ pub(crate) async fn detail(
     Signed(person): Signed,
     Path(path): Path<LeadPath>,
 ) -> Result<Json<LeadDetail>, Problem> {
-    Ok(Json(app.store.lead(&person, path.lead).await?.into()))
+    let lead = app.store.lead(&person, path.lead).await?;
+    app.store.audit_seen(&person, path.lead, &lead.dialogue).await?;
+    Ok(Json(lead.into()))
 }
 
 /// Longest reason, characters.

@@ -1,10 +1,14 @@
 //! Handlers, one file per area.
 
+pub(crate) mod audit;
 pub(crate) mod catalogue;
 pub(crate) mod dialogues;
 pub(crate) mod drafts;
+pub(crate) mod joining;
 pub(crate) mod leads;
 pub(crate) mod media;
+pub(crate) mod people;
+pub(crate) mod profile;
 pub(crate) mod prospects;
 pub(crate) mod rehearsals;
 pub(crate) mod releases;
@@ -13,6 +17,12 @@ pub(crate) mod scoring;
 pub(crate) mod session;
 pub(crate) mod settings;
 pub(crate) mod together;
+
+pub use people::link_secret;
+pub(crate) use settings::visitor_purpose;
+
+/// The code that guards setting up, and its SHA-256.
+pub(crate) use joining::setup_code;
 
 /// The dialogue that an address names.
 #[derive(Debug, serde::Deserialize, schemars::JsonSchema)]

@@ -20,6 +20,7 @@ use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 
 use super::DialoguePath;
+use super::settings::visitor_secret;
 use crate::api::named;
 use crate::body::{Body, Path};
 use crate::signed::Writer;
@@ -135,7 +136,10 @@ async fn visitor(app: &App, slug: &str, token: Option<&str>, now: Timestamp) -> 
     let Some(token) = token else { return Ok(None) };
     let read = match visitor::key_of(token) {
         Ok(key) => match app.store.visitor_secret_at(slug, &key).await? {
-            Some(secret) => visitor::read(token, &key, &secret, Some(slug), now),
+            Some((workspace, sealed)) => {
+                let secret = visitor_secret(app, workspace, &key, &sealed)?;
+                visitor::read(token, &key, &secret, Some(slug), now)
+            }
             None => Err(VisitorError::UnknownKey(key)),
         },
         Err(error) => Err(error),

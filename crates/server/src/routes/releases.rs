@@ -139,6 +139,6 @@ pub(crate) async fn put_on_air(
     Path(path): Path<DialoguePath>,
     Body(body): Body<OnAir>,
 ) -> Result<Json<Vec<ReleaseRow>>, Problem> {
-    app.store.put_on_air(person.workspace_id, path.dialogue, body.number).await?;
+    app.store.put_on_air(person.workspace_id, person.id, path.dialogue, body.number).await?;
     Ok(Json(app.store.releases(person.workspace_id, path.dialogue).await?.into_iter().map(Into::into).collect()))
 }

@@ -205,7 +205,7 @@ pub(crate) async fn put(
     Writer(person): Writer,
     Body(body): Body<QueueBody>,
 ) -> Result<Json<RoutingView>, Problem> {
-    app.store.put_queue(person.workspace_id, &checked(body)?).await?;
+    app.store.put_queue(person.workspace_id, person.id, &checked(body)?).await?;
     view(&app, person.workspace_id).await
 }
 
@@ -242,7 +242,7 @@ pub(crate) async fn colleague(
     if skills.len() > 40 || skills.iter().any(|skill| skill.chars().count() > 40) {
         return Err(Problem::bad("A person has at most 40 skills of 40 characters."));
     }
-    app.store.set_colleague(person.workspace_id, path.person, body.paused, &skills).await?;
+    app.store.set_colleague(person.workspace_id, person.id, path.person, body.paused, &skills).await?;
     view(&app, person.workspace_id).await
 }
 

@@ -14,10 +14,11 @@ use lumbo_store::Domains;
 use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
+use uuid::Uuid;
 
 use crate::api::named;
 use crate::body::{Body, Path};
-use crate::signed::Writer;
+use crate::signed::{SecretKeeper, Writer};
 use crate::visitor::{self, VisitorError};
 use crate::wire::settings::VisitorKeyRow;
 use crate::{App, Problem};
@@ -46,6 +47,17 @@ pub(crate) fn api() -> ApiRouter<App> {
             "/api/settings/visitor-token",
             post_with(try_token, named(TAG, "tryVisitorToken", "Look at a token that a site signed")),
         )
+}
+
+/// What a secret of signed-in visitors is sealed for.
+pub(crate) fn visitor_purpose(workspace: Uuid, id: &str) -> String {
+    format!("signed-in visitors of {workspace}, {id}")
+}
+
+/// A secret of signed-in visitors, opened.
+pub(super) fn visitor_secret(app: &App, workspace: Uuid, id: &str, sealed: &[u8]) -> Result<String, Problem> {
+    let secret = app.vault.open(&visitor_purpose(workspace, id), sealed)?;
+    String::from_utf8(secret).map_err(|_| Problem::internal())
 }
 
 /// The workspace's own e-mail domains.
@@ -92,12 +104,12 @@ pub(crate) async fn set_domains(
 ) -> Result<Json<DomainsView>, Problem> {
     let lists = DomainLists::of(&new.allow, &new.deny)
         .map_err(|error| Problem::bad(crate::problem::sentence(&error.to_string())))?;
-    Ok(Json(app.store.set_domains(person.workspace_id, new.base, &lists).await?.into()))
+    Ok(Json(app.store.set_domains(person.workspace_id, person.id, new.base, &lists).await?.into()))
 }
 
 pub(crate) async fn visitor_keys(
     State(app): State<App>,
-    Writer(person): Writer,
+    SecretKeeper(person): SecretKeeper,
 ) -> Result<Json<Vec<VisitorKeyRow>>, Problem> {
     Ok(Json(app.store.visitor_keys(person.workspace_id).await?.into_iter().map(Into::into).collect()))
 }
@@ -113,12 +125,13 @@ pub(crate) struct NewVisitorKey {
 
 pub(crate) async fn add_visitor_key(
     State(app): State<App>,
-    Writer(person): Writer,
+    SecretKeeper(person): SecretKeeper,
 ) -> Result<Json<NewVisitorKey>, Problem> {
     let mut bytes = [0_u8; 38];
     rand::rng().fill_bytes(&mut bytes);
     let made = NewVisitorKey { id: hex::encode(&bytes[..6]), secret: URL_SAFE_NO_PAD.encode(&bytes[6..]) };
-    app.store.add_visitor_key(person.workspace_id, person.id, &made.id, &made.secret).await?;
+    let sealed = app.vault.seal(&visitor_purpose(person.workspace_id, &made.id), made.secret.as_bytes())?;
+    app.store.add_visitor_key(person.workspace_id, person.id, &made.id, &sealed).await?;
     Ok(Json(made))
 }
 
@@ -131,10 +144,10 @@ pub(crate) struct KeyPath {
 
 pub(crate) async fn remove_visitor_key(
     State(app): State<App>,
-    Writer(person): Writer,
+    SecretKeeper(person): SecretKeeper,
     Path(path): Path<KeyPath>,
 ) -> Result<StatusCode, Problem> {
-    app.store.remove_visitor_key(person.workspace_id, &path.key).await?;
+    app.store.remove_visitor_key(person.workspace_id, person.id, &path.key).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -166,13 +179,16 @@ pub(crate) struct TokenValue {
 
 pub(crate) async fn try_token(
     State(app): State<App>,
-    Writer(person): Writer,
+    SecretKeeper(person): SecretKeeper,
     Body(tried): Body<TriedToken>,
 ) -> Result<Json<TokenView>, Problem> {
     let token = tried.token.trim();
     let read = match visitor::key_of(token) {
         Ok(key) => match app.store.visitor_secret(person.workspace_id, &key).await? {
-            Some(secret) => visitor::read(token, &key, &secret, None, app.store.now()),
+            Some(sealed) => {
+                let secret = visitor_secret(&app, person.workspace_id, &key, &sealed)?;
+                visitor::read(token, &key, &secret, None, app.store.now())
+            }
             None => Err(VisitorError::UnknownKey(key)),
         },
         Err(error) => Err(error),

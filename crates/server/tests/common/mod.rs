@@ -62,6 +62,7 @@ impl Fixture {
     }
 
     pub async fn with(config: &Config) -> Self {
+        let config = &Config { secret_key: config.secret_key.or(Some([7; 32])), ..config.clone() };
         let url = database().await;
         let store = Store::connect(&url, 8).await.unwrap();
         let hash = lumbo_server::hash_password(PASSWORD).unwrap();
@@ -73,6 +74,7 @@ impl Fixture {
                 ("rep2", Role::Rep),
                 ("lead", Role::RepLead),
                 ("admin", Role::Administrator),
+                ("viewer", Role::Viewer),
             ]
             .into_iter()
             .map(|(name, role)| (format!("{name}@{slug}.example"), role))
@@ -148,8 +150,13 @@ impl Fixture {
 
     /// Signs somebody in and gives the session's cookie.
     pub async fn sign_in(&self, email: &str) -> String {
+        self.sign_in_with(email, PASSWORD).await
+    }
+
+    /// The same with a password of one's own.
+    pub async fn sign_in_with(&self, email: &str, password: &str) -> String {
         let answer =
-            self.call(Method::POST, "/api/sign-in", None, Some(json!({"email": email, "password": PASSWORD}))).await;
+            self.call(Method::POST, "/api/sign-in", None, Some(json!({"email": email, "password": password}))).await;
         assert_eq!(answer.status, StatusCode::OK, "{answer:?}");
         answer.cookie.unwrap()
     }

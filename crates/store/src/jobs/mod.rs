@@ -15,6 +15,7 @@ mod wake;
 use jiff::{SignedDuration, Timestamp};
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_deliver::retry;
+use lumbo_people::waits::FORGOTTEN;
 use sqlx::PgConnection;
 use uuid::Uuid;
 
@@ -26,6 +27,8 @@ pub use wake::Wakes;
 pub const LEASE: SignedDuration = SignedDuration::from_secs(30);
 /// How long ended jobs are kept.
 const KEPT: SignedDuration = SignedDuration::from_hours(24 * 7);
+/// How long the audit is kept: 24 months.
+const AUDIT_KEPT: SignedDuration = SignedDuration::from_hours(24 * 731);
 
 /// What a job does.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
@@ -270,6 +273,12 @@ impl Store {
             .await?;
         self.forget_entries(now).await?;
         sqlx::query!("delete from sessions where expires_at < $1", now.to_sqlx() as _).execute(&self.pool).await?;
+        let forgotten = now.saturating_sub(FORGOTTEN).map_err(StoreError::kept)?;
+        sqlx::query!("delete from sign_in_tries where last_at < $1", forgotten.to_sqlx() as _)
+            .execute(&self.pool)
+            .await?;
+        let audited = now.saturating_sub(AUDIT_KEPT).map_err(StoreError::kept)?;
+        sqlx::query!("delete from audit where at < $1", audited.to_sqlx() as _).execute(&self.pool).await?;
         Ok(())
     }
 }

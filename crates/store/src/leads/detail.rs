@@ -139,7 +139,7 @@ impl Store {
                  and m.queue_id = l.queue_id and m.person_id = $2))",
             person.workspace_id,
             person.id,
-            person.role.sees_all_leads(),
+            person.role.may(lumbo_people::Action::ReadAllLeads),
             id
         )
         .fetch_optional(&self.pool)

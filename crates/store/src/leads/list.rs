@@ -193,7 +193,7 @@ macro_rules! page {
                 + " order by l.closed, l.rank_down, l.tried, l.filed_at, l.id limit $9",
             $person.workspace_id,
             $person.id,
-            $person.role.sees_all_leads(),
+            $person.role.may(lumbo_people::Action::ReadAllLeads),
             $place.closed,
             $place.rank_down,
             $place.tried,

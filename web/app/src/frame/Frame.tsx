@@ -5,11 +5,13 @@ import { useState } from "react";
 
 import { ask, client } from "../../../api";
 import { meQuery } from "../lib/query";
+import { readIn } from "../lib/time";
 import { FindOrDo } from "./FindOrDo";
 import { Shortcuts } from "./Shortcuts";
 import { useCommands } from "./useCommands";
 
 const area = "flex h-full items-center border-b-2 border-transparent px-0.5 text-on-top/85 hover:text-on-top";
+const item = "cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair";
 const activeArea = { className: "!border-[#e0ab5a] !text-on-top font-medium" };
 
 export function Frame() {
@@ -18,6 +20,11 @@ export function Frame() {
   const [finding, setFinding] = useState(false);
   const [sheet, setSheet] = useState(false);
 
+  const goTo = async (workspace: string) => {
+    await ask(client.POST("/api/workspace", { body: { workspace } }));
+    // Everything that is on the screen or in memory belongs to the workspace before.
+    location.assign("/");
+  };
   const signOut = async () => {
     await ask(client.POST("/api/sign-out"));
     location.assign("/sign-in");
@@ -27,10 +34,11 @@ export function Frame() {
     shortcuts: () => setSheet(true),
     ...(me?.writes_dialogues ? { dialogues: () => void navigate({ to: "/dialogues" }) } : {}),
     leads: () => void navigate({ to: "/leads" }),
-    ...(me?.writes_dialogues ? { settings: () => void navigate({ to: "/settings/fields" }) } : {}),
+    settings: () => void navigate({ to: "/settings" }),
     "sign-out": () => void signOut(),
   });
   if (!me) return null;
+  readIn(me.zone);
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-11 shrink-0 items-center gap-5 bg-top px-4 text-on-top max-md:gap-3">
@@ -67,26 +75,36 @@ export function Frame() {
               className="z-20 min-w-48 rounded-md border border-line bg-paper p-1 text-sm"
             >
               <DropdownMenu.Label className="px-2 py-1 text-xs text-soft">{me.email}</DropdownMenu.Label>
+              <DropdownMenu.Item className={item} onSelect={() => void navigate({ to: "/settings/account" })}>
+                Your account
+              </DropdownMenu.Item>
               {me.writes_dialogues && (
-                <DropdownMenu.Item
-                  className="cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair"
-                  onSelect={() => void navigate({ to: "/settings/fields" })}
-                >
+                <DropdownMenu.Item className={item} onSelect={() => void navigate({ to: "/settings" })}>
                   Settings
                 </DropdownMenu.Item>
               )}
-              <DropdownMenu.Item
-                className="cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair"
-                onSelect={() => setSheet(true)}
-              >
+              <DropdownMenu.Item className={item} onSelect={() => setSheet(true)}>
                 Shortcuts
               </DropdownMenu.Item>
-              <DropdownMenu.Item
-                className="cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair"
-                onSelect={() => void signOut()}
-              >
+              <DropdownMenu.Item className={item} onSelect={() => void signOut()}>
                 Sign out
               </DropdownMenu.Item>
+              {me.workspaces.length > 1 && (
+                <>
+                  <DropdownMenu.Separator className="my-1 h-px bg-line" />
+                  <DropdownMenu.Label className="px-2 py-1 text-xs text-soft">Workspaces</DropdownMenu.Label>
+                  <DropdownMenu.RadioGroup value={me.workspace_id} onValueChange={(to) => void goTo(to)}>
+                    {me.workspaces.map((place) => (
+                      <DropdownMenu.RadioItem key={place.id} value={place.id} className={`${item} flex gap-2`}>
+                        <span className="w-3 text-spruce" aria-hidden>
+                          {place.id === me.workspace_id ? "✓" : ""}
+                        </span>
+                        {place.name}
+                      </DropdownMenu.RadioItem>
+                    ))}
+                  </DropdownMenu.RadioGroup>
+                </>
+              )}
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>

@@ -81,6 +81,43 @@ export const visitorKeysQuery = queryOptions({
   queryFn: () => ask(client.GET("/api/settings/visitor-keys")),
 });
 
+export const setupQuery = queryOptions({ queryKey: ["setup"], queryFn: () => ask(client.GET("/api/setup")) });
+
+export const invitationQuery = (secret: string) =>
+  queryOptions<Schemas["InvitationView"], RequestFailed>({
+    queryKey: ["invitation", secret],
+    queryFn: () => ask(client.POST("/api/join/look", { body: { secret } })),
+    retry: false,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
+export const profileQuery = queryOptions({ queryKey: ["profile"], queryFn: () => ask(client.GET("/api/profile")) });
+
+export const peopleQuery = queryOptions({ queryKey: ["people"], queryFn: () => ask(client.GET("/api/people")) });
+
+export const workspaceQuery = queryOptions({
+  queryKey: ["workspace"],
+  queryFn: () => ask(client.GET("/api/settings/workspace")),
+});
+
+export type AuditFilter = {
+  person: string | undefined;
+  what: Schemas["Audited"] | undefined;
+  from: string | undefined;
+  to: string | undefined;
+};
+
+/** Pages of what was done, newest first. */
+export const auditQuery = (filter: AuditFilter) =>
+  infiniteQueryOptions({
+    queryKey: ["audit", filter],
+    queryFn: ({ pageParam }) =>
+      ask(client.GET("/api/audit", { params: { query: { ...filter, before: pageParam ?? undefined } } })),
+    initialPageParam: null as number | null,
+    getNextPageParam: (page) => (page.more ? (page.entries.at(-1)?.id ?? null) : null),
+    placeholderData: keepPreviousData,
+  });
+
 export const queuesQuery = queryOptions({ queryKey: ["queues"], queryFn: () => ask(client.GET("/api/queues")) });
 
 export const routingQuery = queryOptions({ queryKey: ["routing"], queryFn: () => ask(client.GET("/api/routing")) });

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 
-import { ago, clock, due, stamp } from "./time";
+import { ago, clock, due, readIn, stamp } from "./time";
 
 const now = new Date(2026, 10, 23, 14, 5, 0);
 const before = (minutes: number) => new Date(now.getTime() - minutes * 60_000).toISOString();
@@ -38,4 +38,14 @@ test("what is due is told by how late it is, or when", () => {
   expect(due(before(-20 * 60), now)).toBe("tomorrow 10:05");
   expect(due(before(-3 * 24 * 60), now)).toBe("Thu 14:05");
   expect(due(before(-30 * 24 * 60), now)).toBe("23 Dec 14:05");
+});
+
+test("a reader's own zone tells moments and days, also over midnight and a change of the clocks", () => {
+  readIn("Asia/Tokyo");
+  expect(clock("2026-11-24T16:05:00Z")).toBe("01:05");
+  expect(stamp("2026-11-24T16:05:00Z")).toBe("25 Nov 01:05");
+  expect(due("2026-11-24T16:05:00Z", new Date("2026-11-24T14:00:00Z"))).toBe("tomorrow 01:05");
+  readIn("Europe/Berlin");
+  expect(due("2026-10-25T12:00:00Z", new Date("2026-10-24T10:00:00Z"))).toBe("tomorrow 13:00");
+  readIn(null);
 });

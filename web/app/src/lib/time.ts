@@ -1,4 +1,20 @@
-/** Times in words. */
+/** Times in words, in the reader's zone. */
+
+let zone: string | undefined;
+
+/** From now on moments are told in this zone; in the browser's where there is none. */
+export function readIn(name: string | null | undefined): void {
+  zone = name ?? undefined;
+}
+
+const told = (when: Date, words: Intl.DateTimeFormatOptions): string =>
+  when.toLocaleString("en-GB", { ...words, ...(zone ? { timeZone: zone } : {}) });
+
+/** Days since 1970 of the date that a moment has in the reader's zone. */
+function date(when: Date): number {
+  const [day, month, year] = told(when, { day: "numeric", month: "numeric", year: "numeric" }).split("/").map(Number);
+  return Date.UTC(year ?? 0, (month ?? 1) - 1, day) / 86_400_000;
+}
 
 /** "just now", "12 min ago", "3 h ago", then the day and time. */
 export function ago(when: string, now = new Date()): string {
@@ -7,8 +23,8 @@ export function ago(when: string, now = new Date()): string {
   if (minutes < 1) return "just now";
   if (minutes < 60) return `${minutes} min ago`;
   if (minutes < 24 * 60) return `${Math.floor(minutes / 60)} h ago`;
-  if (minutes < 7 * 24 * 60) return `${then.toLocaleDateString("en-GB", { weekday: "short" })} ${clock(when)}`;
-  return then.toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
+  if (minutes < 7 * 24 * 60) return `${told(then, { weekday: "short" })} ${clock(when)}`;
+  return told(then, { day: "numeric", month: "short", year: "numeric" });
 }
 
 /** A moment by which something is due: "8 min late", "in 12 min", "14:30", "tomorrow 09:05", then its day. */
@@ -23,22 +39,21 @@ export function due(when: string, now = new Date()): string {
     return `${days} day${days === 1 ? "" : "s"} late`;
   }
   if (minutes < 60) return `in ${minutes} min`;
-  const today = new Date(now.getFullYear(), now.getMonth(), now.getDate());
-  const days = Math.floor((then.getTime() - today.getTime()) / 86_400_000);
+  const days = date(then) - date(now);
   if (days < 1) return clock(when);
   if (days < 2) return `tomorrow ${clock(when)}`;
-  if (days < 7) return `${then.toLocaleDateString("en-GB", { weekday: "short" })} ${clock(when)}`;
+  if (days < 7) return `${told(then, { weekday: "short" })} ${clock(when)}`;
   return stamp(when);
 }
 
 /** "14:05". */
 export function clock(when: string): string {
-  return new Date(when).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  return told(new Date(when), { hour: "2-digit", minute: "2-digit" });
 }
 
 /** "23 Nov 14:05". */
 export function stamp(when: string): string {
-  return `${new Date(when).toLocaleDateString("en-GB", { day: "numeric", month: "short" })} ${clock(when)}`;
+  return `${told(new Date(when), { day: "numeric", month: "short" })} ${clock(when)}`;
 }
 
 /** "Tue 1 Dec 2026" of a date without a time. */

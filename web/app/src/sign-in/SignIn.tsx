@@ -1,69 +1,62 @@
 import { useState } from "react";
 
-import { RequestFailed, ask, client } from "../../../api";
-import { Button, TextInput, useTitle } from "../../../kit/ui";
+import { ask, client } from "../../../api";
+import { useTitle } from "../../../kit/ui";
+import { Box, Entrance } from "./Entrance";
+import { useComingIn } from "./useComingIn";
+
+/** Where one wanted to go: only a path of our own, since anything else could lead away from Lumbo. */
+function wanted(): string {
+  const then = new URLSearchParams(location.search).get("then") ?? "/";
+  return then.startsWith("/") && !then.startsWith("//") && !then.includes("\\") ? then : "/";
+}
 
 export function SignIn() {
   useTitle("Sign in");
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");
-  const [says, setSays] = useState("");
-  const [busy, setBusy] = useState(false);
+  const [code, setCode] = useState<string | null>(null);
+  const { says, setSays, busy, comeIn } = useComingIn();
 
   const submit = async () => {
-    setBusy(true);
-    setSays("");
-    try {
-      await ask(client.POST("/api/sign-in", { body: { email, password } }));
-      const then = new URLSearchParams(location.search).get("then") ?? "/";
-      // Only a path of our own: anything else could lead away from Lumbo.
-      location.assign(then.startsWith("/") && !then.startsWith("//") && !then.includes("\\") ? then : "/");
-    } catch (error) {
-      setSays(error instanceof RequestFailed ? error.message : "Signing in failed. Try again.");
-      setBusy(false);
+    const body = { email, password, ...(code ? { code } : {}) };
+    const failed = await comeIn(() => ask(client.POST("/api/sign-in", { body })), wanted());
+    if (failed === "second-factor" && code === null) {
+      setCode("");
+      setSays("");
     }
+    if (failed === "wrong-code") setCode("");
   };
 
   return (
-    <main className="grid min-h-full place-items-center bg-oat p-4">
-      <form
-        className="w-80"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void submit();
-        }}
-      >
-        <h1 className="font-serif text-xl font-semibold">Lumbo</h1>
-        <p className="mt-1 mb-5 text-soft">Dialogues that qualify leads.</p>
-        <label className="block text-xs text-soft" htmlFor="email">
-          Email
-        </label>
-        <TextInput
-          id="email"
-          type="email"
-          autoComplete="username"
-          required
-          value={email}
-          onChange={(event) => setEmail(event.target.value)}
+    <Entrance
+      title="Lumbo"
+      lead="Dialogues that qualify leads."
+      says={says}
+      button={busy ? "Signing in" : "Sign in"}
+      busy={busy}
+      onSubmit={() => void submit()}
+    >
+      <Box id="email" label="Email" type="email" autoComplete="username" value={email} onText={setEmail} />
+      <Box
+        id="password"
+        label="Password"
+        type="password"
+        autoComplete="current-password"
+        value={password}
+        onText={setPassword}
+      />
+      {code !== null && (
+        <Box
+          id="code"
+          label="Code"
+          hint="The six digits that your authenticator shows, or a recovery code."
+          autoComplete="one-time-code"
+          autoFocus
+          value={code}
+          onText={setCode}
         />
-        <label className="mt-3 block text-xs text-soft" htmlFor="password">
-          Password
-        </label>
-        <TextInput
-          id="password"
-          type="password"
-          autoComplete="current-password"
-          required
-          value={password}
-          onChange={(event) => setPassword(event.target.value)}
-        />
-        <p role="alert" className="mt-3 min-h-5 text-clay">
-          {says}
-        </p>
-        <Button look="primary" type="submit" disabled={busy} className="mt-1 px-4 py-1.5">
-          {busy ? "Signing in" : "Sign in"}
-        </Button>
-      </form>
-    </main>
+      )}
+    </Entrance>
   );
 }

@@ -1,0 +1,13 @@
+//! People: what each role may do ([`Role::may`]), which passwords are good enough ([`password`]), how long sign-in waits
+//! after wrong ones ([`waits`]), and what the audit names ([`Audited`]), the second factor ([`totp`]).
+
+mod audited;
+mod email;
+pub mod password;
+mod role;
+pub mod totp;
+pub mod waits;
+
+pub use audited::Audited;
+pub use email::{EmailError, sign_in_email};
+pub use role::{Action, Role};

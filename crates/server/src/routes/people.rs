@@ -1,0 +1,196 @@
+//! The people of a workspace: invitations, roles, access; and what holds for the whole workspace.
+
+use aide::axum::ApiRouter;
+use aide::axum::routing::{delete_with, get_with, post_with};
+use axum::Json;
+use axum::extract::State;
+use axum::http::StatusCode;
+use base64::Engine;
+use base64::engine::general_purpose::URL_SAFE_NO_PAD;
+use lumbo_store::{NewInvitation, Place, Role};
+use rand::RngCore;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use sha2::{Digest, Sha256};
+use uuid::Uuid;
+
+use super::joining::{email, name, zone};
+use crate::api::named;
+use crate::body::{Body, Path};
+use crate::signed::Administrator;
+use crate::wire::people::{InvitationRow, PersonRow, WorkspaceSettings};
+use crate::{App, Problem};
+
+/// The name of this area in the document.
+const TAG: &str = "People";
+
+/// People.
+pub(crate) fn api() -> ApiRouter<App> {
+    ApiRouter::new()
+        .api_route("/api/people", get_with(people, named(TAG, "people", "The people of the workspace")))
+        .api_route(
+            "/api/people/{person}",
+            post_with(change, named(TAG, "changePerson", "Change a role, or end access")),
+        )
+        .api_route(
+            "/api/people/{person}/share-out",
+            post_with(share_out, named(TAG, "shareOut", "Share out what somebody left")),
+        )
+        .api_route("/api/invitations", post_with(invite, named(TAG, "invite", "Invite somebody")))
+        .api_route(
+            "/api/invitations/{invitation}",
+            delete_with(withdraw, named(TAG, "withdrawInvitation", "Withdraw an invitation")),
+        )
+        .api_route(
+            "/api/settings/workspace",
+            get_with(settings, named(TAG, "workspaceSettings", "What holds for the workspace"))
+                .post_with(change_settings, named(TAG, "changeWorkspace", "Change what holds for the workspace")),
+        )
+}
+
+/// Everybody, and who is invited.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct PeopleView {
+    /// Those with access first, by name.
+    people: Vec<PersonRow>,
+    /// Open invitations, newest first.
+    invitations: Vec<InvitationRow>,
+}
+
+pub(crate) async fn people(
+    State(app): State<App>,
+    Administrator(person): Administrator,
+) -> Result<Json<PeopleView>, Problem> {
+    let people = app.store.place_rows(person.workspace_id).await?;
+    let invitations = app.store.invitations(person.workspace_id).await?;
+    Ok(Json(PeopleView {
+        people: people.into_iter().map(Into::into).collect(),
+        invitations: invitations.into_iter().map(Into::into).collect(),
+    }))
+}
+
+/// Somebody that an address names.
+#[derive(Deserialize, JsonSchema)]
+pub(crate) struct PersonPath {
+    /// Their id.
+    person: Uuid,
+}
+
+/// A change of somebody's place: one of the two.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields, rename_all = "snake_case")]
+pub(crate) enum PersonChange {
+    /// Another role.
+    Role(Role),
+    /// Access ended, or restored.
+    Active(bool),
+}
+
+pub(crate) async fn change(
+    State(app): State<App>,
+    Administrator(person): Administrator,
+    Path(path): Path<PersonPath>,
+    Body(change): Body<PersonChange>,
+) -> Result<StatusCode, Problem> {
+    let change = match change {
+        PersonChange::Role(role) => Place::Role(role),
+        PersonChange::Active(active) => Place::Active(active),
+    };
+    app.store.change_place(&person, path.person, change).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// How many leads were shared out.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct SharedOut {
+    /// So many.
+    leads: i64,
+}
+
+pub(crate) async fn share_out(
+    State(app): State<App>,
+    Administrator(person): Administrator,
+    Path(path): Path<PersonPath>,
+) -> Result<Json<SharedOut>, Problem> {
+    Ok(Json(SharedOut { leads: app.store.share_out(&person, path.person).await? }))
+}
+
+/// Somebody to invite.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Invite {
+    /// Their address.
+    email: String,
+    /// What they will be.
+    role: Role,
+}
+
+/// An invitation that was made. Its secret is shown this once.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct Invited {
+    /// Id.
+    id: Uuid,
+    /// Who is invited.
+    email: String,
+    /// Goes behind the join page's address, after “#”; counts once, for a week.
+    secret: String,
+}
+
+/// A secret for a link, and its SHA-256.
+#[must_use]
+pub fn link_secret() -> (String, Vec<u8>) {
+    let mut bytes = [0_u8; 24];
+    rand::rng().fill_bytes(&mut bytes);
+    let secret = URL_SAFE_NO_PAD.encode(bytes);
+    let hash = Sha256::digest(secret.as_bytes()).to_vec();
+    (secret, hash)
+}
+
+pub(crate) async fn invite(
+    State(app): State<App>,
+    Administrator(person): Administrator,
+    Body(body): Body<Invite>,
+) -> Result<Json<Invited>, Problem> {
+    let email = email(&body.email)?;
+    let (secret, token_hash) = link_secret();
+    let new = NewInvitation { email, role: body.role, token_hash: &token_hash };
+    let id = app.store.invite(&person, &new).await?;
+    Ok(Json(Invited { id, email: email.to_owned(), secret }))
+}
+
+/// An invitation that an address names.
+#[derive(Deserialize, JsonSchema)]
+pub(crate) struct InvitationPath {
+    /// Its id.
+    invitation: Uuid,
+}
+
+pub(crate) async fn withdraw(
+    State(app): State<App>,
+    Administrator(person): Administrator,
+    Path(path): Path<InvitationPath>,
+) -> Result<StatusCode, Problem> {
+    app.store.withdraw_invitation(&person, path.invitation).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+pub(crate) async fn settings(
+    State(app): State<App>,
+    Administrator(person): Administrator,
+) -> Result<Json<WorkspaceSettings>, Problem> {
+    Ok(Json(app.store.workspace_settings(person.workspace_id).await?.into()))
+}
+
+pub(crate) async fn change_settings(
+    State(app): State<App>,
+    Administrator(person): Administrator,
+    Body(new): Body<WorkspaceSettings>,
+) -> Result<Json<WorkspaceSettings>, Problem> {
+    let new = lumbo_store::WorkspaceSettings {
+        revision: new.revision,
+        name: name(&new.name, "the workspace’s")?.to_owned(),
+        zone: zone(&new.zone)?.to_owned(),
+    };
+    app.store.change_workspace(&person, &new).await?;
+    Ok(Json(app.store.workspace_settings(person.workspace_id).await?.into()))
+}

@@ -1,0 +1,108 @@
+//! People as they cross.
+
+use jiff::Timestamp;
+use lumbo_store::Role;
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+/// A person of the workspace.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct PersonRow {
+    /// Id.
+    pub(crate) id: Uuid,
+    /// Name.
+    pub(crate) name: String,
+    /// Address.
+    pub(crate) email: String,
+    /// What they may do.
+    pub(crate) role: Role,
+    /// Whether they may sign in here.
+    pub(crate) active: bool,
+    /// When they were last here, to within five minutes, RFC 3339; absent where no session is left.
+    #[schemars(with = "Option<String>")]
+    pub(crate) seen_at: Option<Timestamp>,
+    /// Whether a second factor is asked of them.
+    pub(crate) second_factor: bool,
+    /// Open leads that are theirs.
+    pub(crate) open_leads: i64,
+    /// Queues that they are in, by name.
+    pub(crate) queues: Vec<String>,
+}
+
+impl From<lumbo_store::PlaceRow> for PersonRow {
+    fn from(from: lumbo_store::PlaceRow) -> Self {
+        let lumbo_store::PlaceRow { id, name, email, role, active, seen_at, second_factor, open_leads, queues } = from;
+        Self { id, name, email, role, active, seen_at, second_factor, open_leads, queues }
+    }
+}
+
+/// An invitation that is open.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct InvitationRow {
+    /// Id.
+    pub(crate) id: Uuid,
+    /// Address.
+    pub(crate) email: String,
+    /// What they will be.
+    pub(crate) role: Role,
+    /// Who invited them; absent where it came from the command line.
+    pub(crate) made_by: Option<String>,
+    /// When, RFC 3339.
+    #[schemars(with = "String")]
+    pub(crate) made_at: Timestamp,
+    /// Until when the link counts, RFC 3339.
+    #[schemars(with = "String")]
+    pub(crate) expires_at: Timestamp,
+}
+
+impl From<lumbo_store::InvitationRow> for InvitationRow {
+    fn from(from: lumbo_store::InvitationRow) -> Self {
+        let lumbo_store::InvitationRow { id, email, role, made_by, made_at, expires_at } = from;
+        Self { id, email, role, made_by, made_at, expires_at }
+    }
+}
+
+/// What holds for the whole of a workspace.
+#[derive(Debug, Clone, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct WorkspaceSettings {
+    /// Counts changes; a change names the one it knows.
+    pub(crate) revision: i64,
+    /// Its name.
+    pub(crate) name: String,
+    /// IANA name of its zone.
+    pub(crate) zone: String,
+}
+
+impl From<lumbo_store::WorkspaceSettings> for WorkspaceSettings {
+    fn from(from: lumbo_store::WorkspaceSettings) -> Self {
+        let lumbo_store::WorkspaceSettings { revision, name, zone } = from;
+        Self { revision, name, zone }
+    }
+}
+
+/// An entry of the audit.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct AuditRow {
+    /// Counts up.
+    pub(crate) id: i64,
+    /// When, RFC 3339.
+    #[schemars(with = "String")]
+    pub(crate) at: Timestamp,
+    /// Who, by name; absent for the command line.
+    pub(crate) person: Option<String>,
+    /// What: the name of an audited action.
+    pub(crate) what: String,
+    /// To what, in words.
+    pub(crate) about: String,
+    /// The network it came from, where it is kept.
+    pub(crate) network: Option<String>,
+}
+
+impl From<lumbo_store::AuditRow> for AuditRow {
+    fn from(from: lumbo_store::AuditRow) -> Self {
+        let lumbo_store::AuditRow { id, at, person, what, about, network } = from;
+        Self { id, at, person, what, about, network }
+    }
+}
