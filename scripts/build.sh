@@ -30,8 +30,8 @@ build_web() {
   touch "$built"
 }
 
-# Builds the binary. Queries were checked against a database before they were committed (scripts/check-queries).
+# Builds the binary, and the stand-ins for outside services. Queries were checked against a database before they were committed (scripts/check-queries).
 build_binary() {
   [ -x target/debug/lumbo ] || echo "Building the server; the first time takes some minutes"
-  SQLX_OFFLINE=true cargo build --quiet -p lumbo || fail "The server could not be built."
+  SQLX_OFFLINE=true cargo build --quiet -p lumbo -p lumbo-standins || fail "The server could not be built."
 }

@@ -151,9 +151,9 @@ test("a viewer reads leads, and neither writes dialogues nor says what became of
   await viewer.getByRole("button", { name: "Join" }).click();
   await expect(viewer).toHaveURL(/\/leads/);
   await expect(viewer.getByRole("link", { name: "Dialogues" })).toHaveCount(0);
-  await viewer.getByRole("tab", { name: "All" }).click();
-  await viewer.getByRole("main").getByRole("link").first().click();
-  await expect(viewer.getByRole("button", { name: "Spoke" })).toHaveCount(0);
+  await expect(viewer.getByRole("button", { name: /Everything/ })).toHaveAttribute("aria-pressed", "true");
+  await expect(viewer.getByText("Only reps and sales leads say what became of a lead.")).toBeVisible();
+  await expect(viewer.getByRole("button", { name: /Spoke/ })).toHaveCount(0);
   await viewer.goto("/dialogues");
   await expect(viewer.getByText("Dialogues are written by authors.")).toBeVisible();
   await viewer.goto("/settings");

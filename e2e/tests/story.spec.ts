@@ -193,7 +193,7 @@ test("the rep sees the lead in the order to call, with reasons, and says what be
   const hot = page.getByRole("row", { name: /Hot/ });
   await expect(hot.first()).toBeVisible();
   // Hot before warm, whoever came first.
-  const bands = await page.locator("tbody tr td:nth-child(4)").allInnerTexts();
+  const bands = await page.locator("tbody tr td:nth-child(5)").allInnerTexts();
   const ranks = bands.map((text) => ["Nurture", "Warm", "Hot"].findIndex((band) => text.includes(band)));
   expect(ranks).toEqual([...ranks].sort((one, other) => other - one));
   await page.getByRole("row", { name: /Osei Bramah Kettle Lane Bakehouse 60 pallets, cold storage, frozen, within 8 weeks/ }).last().click();
@@ -203,7 +203,7 @@ test("the rep sees the lead in the order to call, with reasons, and says what be
   await expect(lead.getByText("osei.b@kettlelane.example").first()).toBeVisible();
   await expect(lead.getByText("Senior queue:", { exact: false })).toBeVisible();
   await expect(lead.getByText("heaps")).toBeVisible();
-  await lead.getByRole("button", { name: "Called" }).click();
+  await lead.getByRole("button", { name: "No reply" }).click();
   await expect(lead.getByText("Not called yet")).toHaveCount(0);
   await lead.getByRole("button", { name: "Lost…" }).click();
   await lead.getByLabel("Why").fill("Went with another depot");

@@ -261,6 +261,126 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/destinations": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Where leads are sent */
+    get: operations["destinations"];
+    put?: never;
+    /** Make a destination, or change one */
+    post: operations["putDestination"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/destinations/{destination}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Pause a destination, let it go on, or take it out */
+    post: operations["actOnDestination"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/destinations/{destination}/secret": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Give a destination another secret */
+    post: operations["rotateSecret"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/destinations/{destination}/test": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Send a test, and see request and answer */
+    post: operations["testDestination"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/destinations/{destination}/sendings": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What was sent, newest first */
+    get: operations["sendings"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/destinations/{destination}/again": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Send again what was kept aside */
+    post: operations["sendAgain"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/webhook-schema": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The JSON Schema of events */
+    get: operations["webhookSchema"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/audit": {
     parameters: {
       query?: never;
@@ -1062,6 +1182,108 @@ export interface paths {
     put?: never;
     /** Say what became of a lead */
     post: operations["leadOutcome"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/calls": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Log a call */
+    post: operations["logCall"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/next": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Say when what comes next is */
+    post: operations["changeNext"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/back": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Take one’s last step back */
+    post: operations["takeBack"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/notes": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Write something about a lead */
+    post: operations["addNote"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/owner": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Take a lead, or pass it on */
+    post: operations["changeOwner"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/takers": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Who can take a lead */
+    get: operations["takers"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -2876,6 +3098,193 @@ export interface components {
       name: string;
       /** @description IANA name of its zone. */
       zone: string;
+    };
+    /** @description A destination, as a list of them shows it. */
+    DestinationRow: {
+      /** @description What is set. */
+      set: components["schemas"]["DestinationSet"];
+      /** @description When it was paused, RFC 3339. */
+      paused_at?: string | null;
+      /** @description Why, where nobody did it. */
+      paused_why?: string | null;
+      /** @description Since when nothing arrived, RFC 3339. */
+      failing_since?: string | null;
+      /** @description When something arrived last, RFC 3339. */
+      worked_at?: string | null;
+      /** @description Until when the secret before counts too, RFC 3339. */
+      before_until?: string | null;
+      /**
+       * Format: int64
+       * @description On their way.
+       */
+      waiting: number;
+      /**
+       * Format: int64
+       * @description Kept aside.
+       */
+      parked: number;
+    };
+    /** @description A destination, as it is set. */
+    DestinationSet: {
+      /**
+       * Format: uuid
+       * @description Its id; absent for a new one.
+       * @default null
+       */
+      id?: string | null;
+      /**
+       * Format: int64
+       * @description The revision that was looked at; 0 for a new one.
+       */
+      revision: number;
+      /** @description Its name. */
+      name: string;
+      /** @description What it is; an existing one stays what it is. */
+      kind: components["schemas"]["DestinationKind"];
+      /** @description Where it is. */
+      address: string;
+      /** @description What it gets. */
+      events: components["schemas"]["EventKind"][];
+      /**
+       * @description Whose leads; every dialogue's where empty.
+       * @default []
+       */
+      dialogues?: string[];
+      /**
+       * Format: int32
+       * @description Only bands from this place on, counted from the lowest, 0.
+       * @default null
+       */
+      from_rank?: number | null;
+    };
+    /** @description What a destination is. */
+    DestinationKind: "webhook" | "chat";
+    /** @description What happened. */
+    EventKind: "lead.filed" | "lead.updated" | "lead.status";
+    /** @description A destination that was made or changed. */
+    DestinationPut: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description The secret that it verifies with; only where it was just made, and shown this once. */
+      secret?: string | null;
+    };
+    /** @description A destination that an address names. */
+    DestinationPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      destination: string;
+    };
+    /** @description What is done with a destination. */
+    Act: {
+      /** @description It. */
+      act: components["schemas"]["DestinationAct"];
+    };
+    /** @description What is done with a destination. */
+    DestinationAct: "pause" | "go_on" | "take_out";
+    /** @description A test: the request and the answer as they were. */
+    Tested: {
+      /** @description Whether it arrived. */
+      arrived: boolean;
+      /** @description The address. */
+      address: string;
+      /** @description Headers of the request, without the usual ones, as lines. */
+      headers: string[];
+      /** @description Its body. */
+      body: string;
+      /** @description The answer. */
+      answer: components["schemas"]["AttemptRow"];
+    };
+    /** @description One attempt. */
+    AttemptRow: {
+      /** @description When, RFC 3339. */
+      at: string;
+      /**
+       * Format: int32
+       * @description How long it took, milliseconds.
+       */
+      took_ms: number;
+      /**
+       * Format: int32
+       * @description HTTP status of the answer.
+       */
+      status?: number | null;
+      /** @description The answer's beginning, or why there was none. */
+      answer: string;
+    };
+    /** @description What is looked for in the log. */
+    LogWanted: {
+      /**
+       * @description Only those that stand there.
+       * @default null
+       */
+      state?: components["schemas"]["SendingState"] | null;
+      /**
+       * Format: int64
+       * @description Older than this one.
+       * @default null
+       */
+      before?: number | null;
+    };
+    /** @description Where a sending stands. */
+    SendingState: "waiting" | "done" | "parked";
+    /** @description A page of the log. */
+    SendingPage: {
+      /** @description Newest first. */
+      sendings: components["schemas"]["SendingRow"][];
+      /** @description Whether there are older ones. */
+      more: boolean;
+    };
+    /** @description A sending, as the log shows it. */
+    SendingRow: {
+      /**
+       * Format: uuid
+       * @description Id, the same for every attempt.
+       */
+      id: string;
+      /**
+       * Format: int64
+       * @description Counts up.
+       */
+      number: number;
+      /** @description What happened. */
+      event: string;
+      /**
+       * Format: uuid
+       * @description The lead.
+       */
+      lead: string;
+      /** @description The prospect's name. */
+      name?: string | null;
+      /** @description Where it stands. */
+      state: components["schemas"]["SendingState"];
+      /** @description When it was set, RFC 3339. */
+      made_at: string;
+      /** @description What was sent; absent before the first attempt. */
+      body?: string | null;
+      /** @description The last attempts, newest first. */
+      attempts: components["schemas"]["AttemptRow"][];
+    };
+    /** @description What is sent again. */
+    Again: {
+      /**
+       * Format: uuid
+       * @description This one; all that were kept aside where absent.
+       * @default null
+       */
+      sending?: string | null;
+    };
+    /** @description How many are sent again. */
+    SentAgain: {
+      /**
+       * Format: int64
+       * @description So many.
+       */
+      count: number;
     };
     /** @description What is looked for. */
     Wanted: {
@@ -4806,7 +5215,7 @@ export interface components {
     /** @description Past leads given out again, with names. */
     AgainView: {
       /** @description The figures. */
-      again: components["schemas"]["Again"];
+      again: components["schemas"]["Again2"];
       /** @description Names of people by their ids. */
       people: {
         [key: string]: string;
@@ -4821,7 +5230,7 @@ export interface components {
       };
     };
     /** @description Past leads given out again. */
-    Again: {
+    Again2: {
       /**
        * Format: uint32
        * @description How many leads.
@@ -5387,6 +5796,22 @@ export interface components {
       filed_at: string;
       /** @description When to call at the latest, RFC 3339; absent without a target. */
       call_by?: string | null;
+      /** @description Phone number, E.164. */
+      phone?: string | null;
+      /**
+       * Format: int32
+       * @description How often it was tried.
+       */
+      tries: number;
+      /**
+       * Format: int32
+       * @description How often it is tried at most.
+       */
+      tries_planned: number;
+      /** @description What comes next; nothing on a closed one. */
+      next_what?: components["schemas"]["NextWhat"] | null;
+      /** @description When, RFC 3339. */
+      next_at?: string | null;
     };
     /** @description Where a lead stands. Unfinished, doubtful and test are marks, not statuses. */
     LeadStatus:
@@ -5401,6 +5826,8 @@ export interface components {
       | "not_reached"
       | "later"
       | "junk";
+    /** @description What comes next on a lead. */
+    NextWhat: "call" | "go_on" | "find_number" | "give_up";
     /** @description The lead that an address names. */
     LeadPath: {
       /**
@@ -5457,6 +5884,18 @@ export interface components {
       also_given: components["schemas"]["AlsoGivenRow"][];
       /** @description What happened so far. */
       log: components["schemas"]["LogRow"][];
+      /**
+       * Format: int64
+       * @description Working minutes from filing to the first try.
+       */
+      first_try_minutes?: number | null;
+      /**
+       * Format: int64
+       * @description Working minutes from filing to the first contact.
+       */
+      first_contact_minutes?: number | null;
+      /** @description Whether the one who asks can take their last step back. */
+      step_back: boolean;
     };
     /** @description A field of a record, typed and as shown. A missing field has no such entry. */
     RecordField: {
@@ -5563,6 +6002,68 @@ export interface components {
        * @default null
        */
       later_on?: string | null;
+    };
+    /** @description A call that was made. */
+    Call: {
+      /**
+       * Format: int64
+       * @description The revision that was looked at.
+       */
+      revision: number;
+      /** @description What came of it. */
+      outcome: components["schemas"]["CallOutcome"];
+      /**
+       * @description What was said, in the rep's words; 2,000 characters at most.
+       * @default null
+       */
+      note?: string | null;
+    };
+    /** @description What came of a call. */
+    CallOutcome: "spoke" | "no_reply" | "message_left" | "wrong_number";
+    /** @description When what comes next is, by a person's word. */
+    NextChange: {
+      /**
+       * Format: int64
+       * @description The revision that was looked at.
+       */
+      revision: number;
+      /** @description When, RFC 3339. */
+      at: string;
+    };
+    /** @description Something written about a lead. */
+    Note: {
+      /** @description The words; 2,000 characters at most. */
+      text: string;
+    };
+    /** @description Whose a lead is from now on. */
+    OwnerChange: {
+      /**
+       * Format: int64
+       * @description The revision that was looked at.
+       */
+      revision: number;
+      /**
+       * Format: uuid
+       * @description The one who takes it.
+       */
+      to: string;
+      /**
+       * @description What they should know; 2,000 characters at most.
+       * @default null
+       */
+      note?: string | null;
+    };
+    /** @description Somebody who can take a lead. */
+    Taker: {
+      /**
+       * Format: uuid
+       * @description Id.
+       */
+      id: string;
+      /** @description Name. */
+      name: string;
+      /** @description True while they take no new leads. */
+      paused: boolean;
     };
     /** @description A rep's word on whether a lead was a fit after all. */
     FitChange: {
@@ -6263,6 +6764,253 @@ export interface operations {
         };
         content: {
           "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  destinations: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DestinationRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  putDestination: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A destination, as it is set. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["DestinationSet"];
+      };
+    };
+    responses: {
+      /** @description A destination that was made or changed. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DestinationPut"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  actOnDestination: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        destination: string;
+      };
+      cookie?: never;
+    };
+    /** @description What is done with a destination. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Act"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  rotateSecret: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        destination: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A destination that was made or changed. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DestinationPut"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  testDestination: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        destination: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A test: the request and the answer as they were. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Tested"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  sendings: {
+    parameters: {
+      query?: {
+        /** @description Only those that stand there. */
+        state?: components["schemas"]["SendingState"] | null;
+        /** @description Older than this one. */
+        before?: number | null;
+      };
+      header?: never;
+      path: {
+        /** @description Its id. */
+        destination: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A page of the log. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SendingPage"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  sendAgain: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        destination: string;
+      };
+      cookie?: never;
+    };
+    /** @description What is sent again. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Again"];
+      };
+    };
+    responses: {
+      /** @description How many are sent again. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SentAgain"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  webhookSchema: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": unknown;
         };
       };
     };
@@ -8098,6 +8846,214 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  logCall: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    /** @description A call that was made. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Call"];
+      };
+    };
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changeNext: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    /** @description When what comes next is, by a person's word. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NextChange"];
+      };
+    };
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  takeBack: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  addNote: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    /** @description Something written about a lead. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Note"];
+      };
+    };
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changeOwner: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    /** @description Whose a lead is from now on. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["OwnerChange"];
+      };
+    };
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  takers: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Taker"][];
         };
       };
       /** @description A problem document (RFC 9457) */

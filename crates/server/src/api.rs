@@ -21,8 +21,8 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    audit, catalogue, dialogues, drafts, joining, leads, media, people, profile, prospects, rehearsals, releases,
-    routing, scoring, session, settings, together,
+    audit, catalogue, destinations, dialogues, drafts, joining, leads, media, people, profile, prospects, rehearsals,
+    releases, routing, scoring, session, settings, together,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};
@@ -52,6 +52,7 @@ fn of_people() -> ApiRouter<App> {
         session::api,
         profile::api,
         people::api,
+        destinations::api,
         audit::api,
         dialogues::api,
         drafts::api,

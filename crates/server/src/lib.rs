@@ -18,6 +18,7 @@
 //! | `guard` | same-origin check, rate limits, security headers |
 //! | `address` | where a request truly comes from, behind proxies |
 //! | `vault` | secrets, sealed at rest |
+//! | `outgoing/` | requests that leave Lumbo: what may be called, signing, what an answer means |
 //! | `pages` | the two pages and their files, shipped inside the binary |
 //! | `api` | all routes with their OpenAPI document |
 
@@ -30,6 +31,7 @@ mod busy;
 mod guard;
 mod listen;
 mod live;
+mod outgoing;
 mod pages;
 mod password;
 mod pasts;
@@ -65,6 +67,10 @@ pub struct Config {
     pub behind_tls: bool,
     /// Networks of proxies whose word on the true address is believed.
     pub trusted_proxies: Vec<ipnet::IpNet>,
+    /// Where people open Lumbo, for links in what is sent.
+    pub site: String,
+    /// Hosts with their ports, such as 127.0.0.1:8090, that may be sent to though they are private or speak plain http.
+    pub allowed_private: Vec<String>,
     /// Seals secrets at rest; without one, none can be kept.
     pub secret_key: Option<[u8; KEY_BYTES]>,
     /// Sign-ins per minute and address.
@@ -83,6 +89,8 @@ impl Default for Config {
         Self {
             behind_tls: false,
             trusted_proxies: Vec::new(),
+            site: "http://127.0.0.1:8080".into(),
+            allowed_private: Vec::new(),
             secret_key: None,
             sign_ins_per_minute: 10,
             prospect_requests_per_minute: 240,
@@ -102,6 +110,8 @@ pub struct App {
     pub(crate) behind_tls: bool,
     pub(crate) trusted_proxies: Arc<[ipnet::IpNet]>,
     pub(crate) vault: vault::Vault,
+    pub(crate) outgoing: outgoing::Outgoing,
+    pub(crate) site: Arc<str>,
     pub(crate) busy: Arc<busy::Busy>,
     pub(crate) analyses: Arc<analyses::Analyses>,
     pub(crate) pasts: Arc<pasts::Pasts>,
@@ -129,6 +139,8 @@ fn router_until(store: Store, config: &Config, stop: watch::Receiver<bool>) -> R
         behind_tls: config.behind_tls,
         trusted_proxies: config.trusted_proxies.clone().into(),
         vault: vault::Vault::new(config.secret_key),
+        outgoing: outgoing::Outgoing::new(&config.allowed_private),
+        site: config.site.as_str().into(),
         busy: Arc::default(),
         analyses: Arc::default(),
         pasts: Arc::default(),
@@ -155,7 +167,13 @@ pub async fn serve(
         let store = store.clone();
         async move { store.hear_others().await }
     });
-    let working = tokio::spawn(workers::work(store.clone(), stopped.clone()));
+    let tools = workers::Tools {
+        store: store.clone(),
+        outgoing: outgoing::Outgoing::new(&config.allowed_private),
+        vault: vault::Vault::new(config.secret_key),
+        site: config.site.as_str().into(),
+    };
+    let working = tokio::spawn(workers::work(tools, stopped.clone()));
     seal_plain_secrets(&store, config).await;
     offer_setup(&store).await;
     let app = router_until(store, config, stopped);

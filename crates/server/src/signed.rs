@@ -84,6 +84,8 @@ may! {
     LeadWorker => Action::WorkLeads;
     /// Somebody who looks after people and reads the audit.
     Administrator => Action::ManagePeople;
+    /// Somebody who sees where leads are sent, and how that goes.
+    SendingWatcher => Action::WatchSending;
     /// Somebody who handles secrets.
     SecretKeeper => Action::HandleSecrets;
 }

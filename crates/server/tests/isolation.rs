@@ -32,6 +32,7 @@ const SIGNED: Who = Who::May(Action::BeSignedIn);
 const WRITER: Who = Who::May(Action::WriteDialogues);
 const LEAD_WORKER: Who = Who::May(Action::WorkLeads);
 const ADMINISTRATOR: Who = Who::May(Action::ManagePeople);
+const WATCHER: Who = Who::May(Action::WatchSending);
 const SECRET_KEEPER: Who = Who::May(Action::HandleSecrets);
 
 /// Everybody of a workspace of the fixture, with their role.
@@ -44,7 +45,8 @@ const ROLES: [(&str, Role); 5] = [
 ];
 
 /// Routes that want more than this test gives them: whoever may use them is refused by what they say, not by their role.
-const WANTS_MORE: [&str; 2] = ["/api/profile/second-factor/on", "/api/people/{person}/share-out"];
+const WANTS_MORE: [&str; 3] =
+    ["/api/profile/second-factor/on", "/api/people/{person}/share-out", "/api/leads/{lead}/back"];
 
 /// Every route: method, path, who may use it, a body, and whether it names something of a workspace.
 fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
@@ -157,8 +159,20 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
             true,
         ),
         (post.clone(), "/api/leads/{lead}/given/{given}", LEAD_WORKER, Some(json!({"accepted": true})), true),
+        (
+            post.clone(),
+            "/api/leads/{lead}/calls",
+            LEAD_WORKER,
+            Some(json!({"revision": 2, "outcome": "no_reply"})),
+            true,
+        ),
+        (post.clone(), "/api/leads/{lead}/next", LEAD_WORKER, Some(json!({"revision": 3, "at": "@soon"})), true),
+        (post.clone(), "/api/leads/{lead}/notes", LEAD_WORKER, Some(json!({"text": "call the site"})), true),
+        (post.clone(), "/api/leads/{lead}/owner", LEAD_WORKER, Some(json!({"revision": 4, "to": "@rep"})), true),
+        (post.clone(), "/api/leads/{lead}/back", LEAD_WORKER, Some(json!({})), true),
+        (get.clone(), "/api/takers", LEAD_WORKER, None, false),
         (post.clone(), "/api/leads/{lead}/newer", LEAD_WORKER, None, true),
-        (post.clone(), "/api/leads/{lead}/fit", LEAD_WORKER, Some(json!({"revision": 3, "fits": true})), true),
+        (post.clone(), "/api/leads/{lead}/fit", LEAD_WORKER, Some(json!({"revision": 6, "fits": true})), true),
         (get.clone(), "/api/leads/{lead}/today", SIGNED, None, true),
         (get.clone(), "/api/p/{slug}", Who::Prospect, None, false),
         (post.clone(), "/api/p/{slug}/conversations", Who::Prospect, Some(json!({"id": "s"})), false),
@@ -206,6 +220,21 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
             Some(json!({"password": "winter is long and dark"})),
             false,
         ),
+        (get.clone(), "/api/destinations", WATCHER, None, false),
+        (
+            post.clone(),
+            "/api/destinations",
+            SECRET_KEEPER,
+            Some(json!({"revision": 0, "name": "New", "kind": "chat", "address": "https://chat.example/x",
+                "events": ["lead.filed"]})),
+            false,
+        ),
+        (get.clone(), "/api/destinations/{destination}/sendings", WATCHER, None, true),
+        (post.clone(), "/api/destinations/{destination}/secret", SECRET_KEEPER, Some(json!({})), true),
+        (post.clone(), "/api/destinations/{destination}/test", SECRET_KEEPER, Some(json!({})), true),
+        (post.clone(), "/api/destinations/{destination}/again", SECRET_KEEPER, Some(json!({})), true),
+        (post.clone(), "/api/destinations/{destination}", SECRET_KEEPER, Some(json!({"act": "pause"})), true),
+        (get.clone(), "/api/webhook-schema", WATCHER, None, false),
         (get.clone(), "/api/people", ADMINISTRATOR, None, false),
         (post.clone(), "/api/people/{person}", ADMINISTRATOR, Some(json!({"active": true})), true),
         (post.clone(), "/api/people/{person}/share-out", ADMINISTRATOR, Some(json!({})), true),
@@ -300,6 +329,9 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     let key = fixture.post("/api/settings/visitor-keys", &admin, json!({})).await.json["id"].clone();
     let invitation = json!({"email": "guest@a.example", "role": "rep"});
     let invitation = fixture.post("/api/invitations", &admin, invitation).await.json["id"].clone();
+    let destination = json!({"revision": 0, "name": "harrow", "kind": "webhook", "address": "https://127.0.0.1.nip.example/x",
+        "events": ["lead.filed"]});
+    let destination = fixture.post("/api/destinations", &admin, destination).await.json["id"].clone();
     let workspace = fixture.get("/api/me", &admin).await.json["workspace_id"].clone();
     let person = fixture.get("/api/me", &rep).await.json["id"].clone();
     let given = uuid::Uuid::from_u128(5).to_string();
@@ -324,10 +356,12 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             .replace("{comment}", comment.as_str().unwrap())
             .replace("{person}", person.as_str().unwrap())
             .replace("{invitation}", invitation.as_str().unwrap())
+            .replace("{destination}", destination.as_str().unwrap())
             .replace("{field}", "fld_gone")
             .replace("{key}", key.as_str().unwrap())
             + query
     };
+    let soon = (jiff::Timestamp::now() + jiff::SignedDuration::from_hours(2)).to_string();
     let mut sessions = Sessions::default();
     for (method, path, who, body, names) in table() {
         if matches!(who, Who::Stream) {
@@ -339,7 +373,8 @@ async fn every_route_keeps_its_workspace_and_its_role() {
         let as_own = |email: &str| {
             let text = body.as_ref()?.to_string();
             let own = if path == "/api/workspace" { workspace.as_str()? } else { email };
-            serde_json::from_str::<Value>(&text.replace("@own", own)).ok()
+            let text = text.replace("@own", own).replace("@soon", &soon).replace("@rep", person.as_str()?);
+            serde_json::from_str::<Value>(&text).ok()
         };
         if matches!(who, Who::May(_)) {
             assert_eq!(call(None).await.status, StatusCode::UNAUTHORIZED, "{method} {path} without a session");

@@ -53,14 +53,18 @@ impl Store {
         for (change, at) in &past.became {
             let row = sqlx::query!(
                 "update leads set status = $2, reason = $3, amount = $4::text::numeric, currency = $5,
-                 touched_at = coalesce(touched_at, $6), revision = revision + 1, changed_at = $6
+                 touched_at = coalesce(touched_at, $6),
+                 next_what = case when $7 then coalesce(next_what, 'call') end,
+                 next_at = case when $7 then coalesce(next_at, $6) end,
+                 tries = greatest(tries, 1), first_try_at = coalesce(first_try_at, $6), revision = revision + 1, changed_at = $6
                  where shows = $1 returning id, workspace_id, owner_id",
                 conversation,
                 change.status.as_str(),
                 change.reason,
                 change.amount,
                 change.currency,
-                at.to_sqlx() as _
+                at.to_sqlx() as _,
+                change.status.is_open()
             )
             .fetch_optional(&mut *db)
             .await?;

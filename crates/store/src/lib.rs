@@ -24,6 +24,7 @@ mod presence;
 mod queue_settings;
 mod queues;
 mod releases;
+mod sending;
 mod sessions;
 mod silence;
 mod visitors;
@@ -53,8 +54,8 @@ pub use domains::Domains;
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
 pub use leads::{
-    AlsoGivenChange, AlsoGivenRow, FitChange, LeadDetail, LeadFilter, LeadPage, LeadQuery, LeadRow, LogRow,
-    OutcomeChange, SnapshotRow, TranscriptLine,
+    AlsoGivenChange, AlsoGivenRow, Call, FitChange, LeadDetail, LeadFilter, LeadPage, LeadQuery, LeadRow, LogRow,
+    NextChange, OutcomeChange, OwnerChange, SnapshotRow, Taker, TranscriptLine,
 };
 pub use live::{CaughtUp, StreamEntry, Topic};
 pub use lumbo_people::{Audited, Role};
@@ -68,6 +69,10 @@ pub use people::{
 pub use presence::{Presence, Present};
 pub use queue_settings::{Colleague, MemberChange, MemberRow, QueueChange, QueueRow};
 pub use releases::{ReleaseError, ReleaseRow};
+pub use sending::{
+    AttemptRow, Destination, DestinationChange, DestinationKind, DestinationRow, Outcome, SendingRow, SendingState,
+    ToSend,
+};
 pub use sessions::SessionRow;
 pub use visitors::{SignedOnce, VisitorKeyRow};
 

@@ -318,11 +318,12 @@ async fn pages_of_leads_follow_one_another_and_searching_finds_what_was_said() {
     let mut db = PgConnection::connect(&fixture.url).await.unwrap();
     sqlx::query(
         "insert into leads (id, workspace_id, dialogue_id, contact_id, company_id, queue_id, owner_id, decision,
-         filed_at, shows, name, search, band_rank, status)
+         filed_at, shows, name, search, band_rank, status, next_what, next_at, top)
          select gen_random_uuid(), l.workspace_id, l.dialogue_id, l.contact_id, l.company_id, l.queue_id, l.owner_id,
             l.decision,
-            l.filed_at + (n % 7) * interval '1 minute',
-           l.shows, 'Copy ' || n, 'copy ' || n, n % 3, case n % 5 when 0 then 'lost' when 1 then 'trying' else 'new' end
+            l.filed_at - (n % 7) * interval '1 minute',
+           l.shows, 'Copy ' || n, 'copy ' || n, n % 3, case n % 5 when 0 then 'lost' when 1 then 'trying' else 'new' end,
+            'call', l.filed_at - (n % 7) * interval '1 minute', n % 3 = 2
          from leads l, generate_series(1, 250) n where l.name = 'Lee Marsh'",
     )
     .execute(&mut db)
@@ -343,7 +344,12 @@ async fn pages_of_leads_follow_one_another_and_searching_finds_what_was_said() {
     }
     assert_eq!(lengths, [100, 100, 52]);
     let key = |lead: &lumbo_store::LeadRow| {
-        (!lead.status.is_open(), -lead.band_rank, lead.status != LeadStatus::New, lead.filed_at, lead.id)
+        let group = match lead.status {
+            status if !status.is_open() => 3,
+            LeadStatus::New if lead.band_rank == 2 => 0,
+            _ => 1,
+        };
+        (group, -lead.band_rank, lead.filed_at, lead.id)
     };
     assert!(all.windows(2).all(|two| key(&two[0]) < key(&two[1])), "in the order to call, none twice");
     let found = async |search: &str| {

@@ -2,6 +2,7 @@ import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/
 
 import { AccountPage } from "./account/AccountPage";
 import { BriefStage } from "./brief/BriefStage";
+import { DestinationsPage } from "./destinations/DestinationsPage";
 import { DialogueScreen } from "./dialogue/DialogueScreen";
 import { DialogueList } from "./dialogues/DialogueList";
 import { NewDialogue } from "./dialogues/NewDialogue";
@@ -77,6 +78,11 @@ const visitors = createRoute({ getParentRoute: () => settings, path: "/visitors"
 const account = createRoute({ getParentRoute: () => settings, path: "/account", component: AccountPage });
 const people = createRoute({ getParentRoute: () => settings, path: "/people", component: PeoplePage });
 const audit = createRoute({ getParentRoute: () => settings, path: "/audit", component: AuditPage });
+const destinations = createRoute({
+  getParentRoute: () => settings,
+  path: "/destinations",
+  component: DestinationsPage,
+});
 const workspace = createRoute({ getParentRoute: () => settings, path: "/workspace", component: WorkspacePage });
 
 function NotFound() {
@@ -104,7 +110,7 @@ export const router = createRouter({
       dialogue.addChildren([brief, outline, scoring, routing, releases]),
       leads,
       lead,
-      settings.addChildren([settingsHome, account, people, workspace, fields, domains, visitors, audit]),
+      settings.addChildren([settingsHome, account, people, workspace, destinations, fields, domains, visitors, audit]),
     ]),
   ]),
 });

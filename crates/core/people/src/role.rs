@@ -34,6 +34,8 @@ pub enum Action {
     WorkLeads,
     /// Invite people, change their roles, end their access.
     ManagePeople,
+    /// See where leads are sent and how that goes.
+    WatchSending,
     /// Make, see and take out secrets.
     HandleSecrets,
     /// Read who did what.
@@ -80,7 +82,7 @@ impl Role {
         use Role::{Administrator, Author, Rep, RepLead, Viewer};
         match action {
             Action::BeSignedIn | Action::ReadLeads => true,
-            Action::WriteDialogues => matches!(self, Author | Administrator),
+            Action::WriteDialogues | Action::WatchSending => matches!(self, Author | Administrator),
             Action::ReadAllLeads => matches!(self, Author | RepLead | Administrator | Viewer),
             Action::WorkLeads => matches!(self, Rep | RepLead | Administrator),
             Action::ManagePeople | Action::HandleSecrets | Action::ReadAudit => matches!(self, Administrator),
@@ -98,6 +100,7 @@ impl Action {
             Self::ReadLeads | Self::ReadAllLeads => "Your role does not show you these leads.",
             Self::WorkLeads => "Only reps and sales leads say what became of a lead.",
             Self::ManagePeople => "Only administrators look after people and the workspace.",
+            Self::WatchSending => "Where leads are sent is seen by authors and administrators.",
             Self::HandleSecrets => "Only administrators handle secrets.",
             Self::ReadAudit => "Only administrators read who did what.",
         }
@@ -127,6 +130,7 @@ mod tests {
             Action::ReadAllLeads,
             Action::WorkLeads,
             Action::ManagePeople,
+            Action::WatchSending,
             Action::HandleSecrets,
             Action::ReadAudit,
         ];

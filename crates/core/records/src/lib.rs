@@ -6,12 +6,14 @@
 //! | `said` | what one conversation said, as a lead shows it |
 //! | `filing` | which contact, company and lead it becomes, what changes on them, whose it is |
 //! | `policy` | how a field changes on a record that has one already |
+//! | `calls` | what came of a call, when the next one is |
 //! | `status` | what can become of a lead |
 //! | `summary` | a lead in one line |
 //!
 //! What a filing does not do: alerts, tasks and sendings follow from the rows it writes. To add a field's policy: a
 //! variant of [`Policy`](lumbo_value::field::Policy), an arm in `policy`, and its words in the web.
 
+mod calls;
 mod filing;
 mod policy;
 mod said;
@@ -20,6 +22,7 @@ mod summary;
 #[cfg(test)]
 mod tests;
 
+pub use calls::{CallOutcome, NextStep, NextWhat, TriesPlan, working_minutes};
 pub use filing::{
     AlsoGiven, CompanyOnFile, CompanyPlan, ContactOnFile, ContactPlan, FieldChange, Filing, JOINED_WITHIN, Kept,
     LeadOnFile, LeadPlan, OnFile, OwnerPlan, Source, Turn, plan_filing,

@@ -33,6 +33,14 @@ pub struct Options {
     /// loopback.
     #[arg(long, env = "LUMBO_BEHIND_TLS")]
     behind_tls: bool,
+    /// Where people open Lumbo, such as https://lumbo.example.com: for links in what is sent. The address it listens on
+    /// where absent.
+    #[arg(long, env = "LUMBO_SITE")]
+    site: Option<String>,
+    /// Hosts with their ports, with commas between them, that may be sent to though they are private or speak plain
+    /// http, such as 127.0.0.1:8090.
+    #[arg(long, env = "LUMBO_ALLOW_PRIVATE", value_delimiter = ',')]
+    allow_private: Vec<String>,
     /// Networks of proxies in front, with commas between them: their word on the visitor's address is believed.
     #[arg(long, env = "LUMBO_TRUSTED_PROXIES", value_delimiter = ',')]
     trusted_proxies: Vec<ipnet::IpNet>,
@@ -84,6 +92,8 @@ pub fn serve(options: Options) -> Done {
         let config = Config {
             country_header,
             behind_tls: options.behind_tls,
+            site: options.site.unwrap_or_else(|| format!("http://{}", options.listen)),
+            allowed_private: options.allow_private,
             trusted_proxies: options.trusted_proxies,
             secret_key,
             sign_ins_per_minute: options.sign_ins_per_minute,

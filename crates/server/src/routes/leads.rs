@@ -15,7 +15,9 @@ use super::scoring::score_of;
 use crate::api::named;
 use crate::body::{Body, Path, Query};
 use crate::signed::{LeadWorker, Signed};
-use crate::wire::leads::{AlsoGivenChange, LeadDetail, LeadFilter, LeadPage, OutcomeChange};
+use crate::wire::leads::{
+    AlsoGivenChange, Call, LeadDetail, LeadFilter, LeadPage, NextChange, Note, OutcomeChange, OwnerChange, Taker,
+};
 use crate::{App, Problem};
 
 /// The name of this area in the document.
@@ -30,6 +32,12 @@ pub(crate) fn api() -> ApiRouter<App> {
             "/api/leads/{lead}/outcome",
             post_with(outcome, named(TAG, "leadOutcome", "Say what became of a lead")),
         )
+        .api_route("/api/leads/{lead}/calls", post_with(call, named(TAG, "logCall", "Log a call")))
+        .api_route("/api/leads/{lead}/next", post_with(next, named(TAG, "changeNext", "Say when what comes next is")))
+        .api_route("/api/leads/{lead}/back", post_with(back, named(TAG, "takeBack", "Take one’s last step back")))
+        .api_route("/api/leads/{lead}/notes", post_with(note, named(TAG, "addNote", "Write something about a lead")))
+        .api_route("/api/leads/{lead}/owner", post_with(owner, named(TAG, "changeOwner", "Take a lead, or pass it on")))
+        .api_route("/api/takers", get_with(takers, named(TAG, "takers", "Who can take a lead")))
         .api_route(
             "/api/leads/{lead}/fit",
             post_with(fit, named(TAG, "leadFit", "Say whether a lead was a fit after all")),
@@ -129,6 +137,81 @@ pub(crate) async fn outcome(
     Body(change): Body<OutcomeChange>,
 ) -> Result<Json<LeadDetail>, Problem> {
     Ok(Json(app.store.change_outcome(&person, path.lead, &checked(change)?.into()).await?.into()))
+}
+
+/// Longest note, characters.
+const NOTE_LIMIT: usize = 2_000;
+
+/// A note, trimmed; nothing where there is none.
+fn note_of(text: Option<String>) -> Result<Option<String>, Problem> {
+    let text = text.map(|text| text.trim().to_owned()).filter(|text| !text.is_empty());
+    if text.as_ref().is_some_and(|text| text.chars().count() > NOTE_LIMIT) {
+        return Err(Problem::bad(format!("A note has at most {NOTE_LIMIT} characters.")));
+    }
+    Ok(text)
+}
+
+pub(crate) async fn call(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<LeadPath>,
+    Body(call): Body<Call>,
+) -> Result<Json<LeadDetail>, Problem> {
+    let call = lumbo_store::Call { revision: call.revision, outcome: call.outcome, note: note_of(call.note)? };
+    Ok(Json(app.store.log_call(&person, path.lead, &call).await?.into()))
+}
+
+/// How far ahead something can be put, and how far back.
+const AHEAD: jiff::SignedDuration = jiff::SignedDuration::from_hours(24 * 366 * 2);
+const BACK: jiff::SignedDuration = jiff::SignedDuration::from_hours(24);
+
+pub(crate) async fn next(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<LeadPath>,
+    Body(change): Body<NextChange>,
+) -> Result<Json<LeadDetail>, Problem> {
+    let away = change.at.duration_since(app.store.now());
+    if away > AHEAD || away < -BACK {
+        return Err(Problem::bad("Take a moment from now on, within two years."));
+    }
+    let change = lumbo_store::NextChange { revision: change.revision, at: change.at };
+    Ok(Json(app.store.change_next(&person, path.lead, change).await?.into()))
+}
+
+pub(crate) async fn back(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<LeadPath>,
+) -> Result<Json<LeadDetail>, Problem> {
+    Ok(Json(app.store.take_back(&person, path.lead).await?.into()))
+}
+
+pub(crate) async fn note(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<LeadPath>,
+    Body(note): Body<Note>,
+) -> Result<Json<LeadDetail>, Problem> {
+    let text = note_of(Some(note.text))?.ok_or_else(|| Problem::bad("Write something first."))?;
+    Ok(Json(app.store.add_note(&person, path.lead, &text).await?.into()))
+}
+
+pub(crate) async fn owner(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<LeadPath>,
+    Body(change): Body<OwnerChange>,
+) -> Result<Json<LeadDetail>, Problem> {
+    let change = lumbo_store::OwnerChange { revision: change.revision, to: change.to, note: note_of(change.note)? };
+    Ok(Json(app.store.change_owner(&person, path.lead, &change).await?.into()))
+}
+
+pub(crate) async fn takers(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+) -> Result<Json<Vec<Taker>>, Problem> {
+    Ok(Json(app.store.takers(person.workspace_id).await?.into_iter().map(Into::into).collect()))
 }
 
 /// A rep's word on whether a lead was a fit after all.

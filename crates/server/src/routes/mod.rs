@@ -2,6 +2,7 @@
 
 pub(crate) mod audit;
 pub(crate) mod catalogue;
+pub(crate) mod destinations;
 pub(crate) mod dialogues;
 pub(crate) mod drafts;
 pub(crate) mod joining;

@@ -3,7 +3,7 @@
 use jiff::Timestamp;
 use jiff::civil::Date;
 use lumbo_dialogue::score::ScoreResult;
-use lumbo_records::{AlsoGiven, LeadStatus, RecordField};
+use lumbo_records::{AlsoGiven, CallOutcome, LeadStatus, NextWhat, RecordField};
 use lumbo_route::words;
 use lumbo_store::TranscriptLine;
 use schemars::JsonSchema;
@@ -43,6 +43,17 @@ pub(crate) struct LeadRow {
     /// When to call at the latest, RFC 3339; absent without a target.
     #[schemars(with = "Option<String>")]
     pub(crate) call_by: Option<Timestamp>,
+    /// Phone number, E.164.
+    pub(crate) phone: Option<String>,
+    /// How often it was tried.
+    pub(crate) tries: i32,
+    /// How often it is tried at most.
+    pub(crate) tries_planned: i32,
+    /// What comes next; nothing on a closed one.
+    pub(crate) next_what: Option<NextWhat>,
+    /// When, RFC 3339.
+    #[schemars(with = "Option<String>")]
+    pub(crate) next_at: Option<Timestamp>,
 }
 
 impl From<lumbo_store::LeadRow> for LeadRow {
@@ -62,6 +73,11 @@ impl From<lumbo_store::LeadRow> for LeadRow {
             mine,
             filed_at,
             call_by,
+            phone,
+            tries,
+            tries_planned,
+            next_what,
+            next_at,
         } = from;
         Self {
             id,
@@ -78,6 +94,11 @@ impl From<lumbo_store::LeadRow> for LeadRow {
             mine,
             filed_at,
             call_by,
+            phone,
+            tries,
+            tries_planned,
+            next_what,
+            next_at,
         }
     }
 }
@@ -212,6 +233,12 @@ pub(crate) struct LeadDetail {
     pub(crate) also_given: Vec<AlsoGivenRow>,
     /// What happened so far.
     pub(crate) log: Vec<LogRow>,
+    /// Working minutes from filing to the first try.
+    pub(crate) first_try_minutes: Option<i64>,
+    /// Working minutes from filing to the first contact.
+    pub(crate) first_contact_minutes: Option<i64>,
+    /// Whether the one who asks can take their last step back.
+    pub(crate) step_back: bool,
 }
 
 impl From<lumbo_store::LeadDetail> for LeadDetail {
@@ -239,6 +266,9 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             conversations,
             also_given,
             log,
+            first_try_minutes,
+            first_contact_minutes,
+            step_back,
         } = from;
         Self {
             row: row.into(),
@@ -261,6 +291,9 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             conversations: conversations.into_iter().map(Into::into).collect(),
             also_given: also_given.into_iter().map(Into::into).collect(),
             log: log.into_iter().map(Into::into).collect(),
+            first_try_minutes,
+            first_contact_minutes,
+            step_back,
         }
     }
 }
@@ -329,5 +362,68 @@ impl From<AlsoGivenChange> for lumbo_store::AlsoGivenChange {
     fn from(from: AlsoGivenChange) -> Self {
         let AlsoGivenChange { accepted } = from;
         Self { accepted }
+    }
+}
+
+/// A call that was made.
+#[derive(Debug, Clone, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Call {
+    /// The revision that was looked at.
+    pub(crate) revision: i64,
+    /// What came of it.
+    pub(crate) outcome: CallOutcome,
+    /// What was said, in the rep's words; 2,000 characters at most.
+    #[serde(default)]
+    pub(crate) note: Option<String>,
+}
+
+/// When what comes next is, by a person's word.
+#[derive(Debug, Clone, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct NextChange {
+    /// The revision that was looked at.
+    pub(crate) revision: i64,
+    /// When, RFC 3339.
+    #[schemars(with = "String")]
+    pub(crate) at: Timestamp,
+}
+
+/// Whose a lead is from now on.
+#[derive(Debug, Clone, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct OwnerChange {
+    /// The revision that was looked at.
+    pub(crate) revision: i64,
+    /// The one who takes it.
+    pub(crate) to: Uuid,
+    /// What they should know; 2,000 characters at most.
+    #[serde(default)]
+    pub(crate) note: Option<String>,
+}
+
+/// Something written about a lead.
+#[derive(Debug, Clone, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Note {
+    /// The words; 2,000 characters at most.
+    pub(crate) text: String,
+}
+
+/// Somebody who can take a lead.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct Taker {
+    /// Id.
+    pub(crate) id: Uuid,
+    /// Name.
+    pub(crate) name: String,
+    /// True while they take no new leads.
+    pub(crate) paused: bool,
+}
+
+impl From<lumbo_store::Taker> for Taker {
+    fn from(from: lumbo_store::Taker) -> Self {
+        let lumbo_store::Taker { id, name, paused } = from;
+        Self { id, name, paused }
     }
 }

@@ -2,6 +2,7 @@
 //! score) crosses as it is: those types are the format. What the store keeps in tables has a type here, so that neither
 //! a column nor a name of the store can change what a browser reads.
 
+pub(crate) mod destinations;
 pub(crate) mod dialogues;
 pub(crate) mod drafts;
 pub(crate) mod leads;

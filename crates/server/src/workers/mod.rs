@@ -3,6 +3,7 @@
 //! To add a kind of job: its variant in the store's `JobKind`, a file here with its handler, and an arm in [`handle`].
 
 mod deal;
+mod send;
 mod silence;
 
 use std::collections::HashMap;
@@ -15,6 +16,9 @@ use tokio::sync::{Semaphore, watch};
 use tokio::task::JoinSet;
 use uuid::Uuid;
 
+use crate::outgoing::Outgoing;
+use crate::vault::Vault;
+
 /// Jobs done at once by one server.
 const AT_ONCE: usize = 4;
 /// Jobs taken in one go.
@@ -26,17 +30,31 @@ const TIDY: Duration = Duration::from_secs(60);
 /// How long a stopping server waits for jobs under way before it gives them back.
 const FINISH: Duration = Duration::from_secs(8);
 
+/// What handlers work with.
+#[derive(Clone)]
+pub(crate) struct Tools {
+    /// Everything that is kept.
+    pub(crate) store: Store,
+    /// Requests that leave Lumbo.
+    pub(crate) outgoing: Outgoing,
+    /// Opens secrets.
+    pub(crate) vault: Vault,
+    /// Where people open Lumbo.
+    pub(crate) site: Arc<str>,
+}
+
 /// Jobs under way, to be given back where they are not finished in time.
 type UnderWay = Arc<Mutex<HashMap<Uuid, Job>>>;
 
 /// Works until told to stop, then finishes what is under way or gives it back.
-pub(crate) async fn work(store: Store, mut stop: watch::Receiver<bool>) {
+pub(crate) async fn work(tools: Tools, mut stop: watch::Receiver<bool>) {
+    let store = tools.store.clone();
     let room = Arc::new(Semaphore::new(AT_ONCE));
     let (mut tasks, jobs) = (JoinSet::new(), UnderWay::default());
     let mut tidy = tokio::time::interval(TIDY);
     tidy.set_missed_tick_behavior(tokio::time::MissedTickBehavior::Delay);
     while !*stop.borrow() {
-        let found = take(&store, &room, &mut tasks, &jobs).await;
+        let found = take(&tools, &room, &mut tasks, &jobs).await;
         if found {
             continue;
         }
@@ -60,8 +78,8 @@ pub(crate) async fn work(store: Store, mut stop: watch::Receiver<bool>) {
 }
 
 /// Takes what is due and begins it; true where there may be more.
-async fn take(store: &Store, room: &Arc<Semaphore>, tasks: &mut JoinSet<()>, under_way: &UnderWay) -> bool {
-    let jobs = match store.take_jobs(BATCH).await {
+async fn take(tools: &Tools, room: &Arc<Semaphore>, tasks: &mut JoinSet<()>, under_way: &UnderWay) -> bool {
+    let jobs = match tools.store.take_jobs(BATCH).await {
         Ok(jobs) => jobs,
         Err(error) => {
             tracing::warn!(%error, "jobs could not be taken");
@@ -73,9 +91,9 @@ async fn take(store: &Store, room: &Arc<Semaphore>, tasks: &mut JoinSet<()>, und
     for job in jobs {
         // Whoever waits here keeps the leases of the rest: they are longer than a batch takes, and renewed once begun.
         let Ok(permit) = Arc::clone(room).acquire_owned().await else { return false };
-        let (store, under_way) = (store.clone(), Arc::clone(under_way));
+        let (tools, under_way) = (tools.clone(), Arc::clone(under_way));
         tasks.spawn(async move {
-            attempt(&store, &job).await;
+            attempt(&tools, &job).await;
             under_way.lock().unwrap_or_else(PoisonError::into_inner).remove(&job.id);
             drop(permit);
         });
@@ -84,7 +102,8 @@ async fn take(store: &Store, room: &Arc<Semaphore>, tasks: &mut JoinSet<()>, und
 }
 
 /// One attempt at a job, its lease renewed while it lasts.
-async fn attempt(store: &Store, job: &Job) {
+async fn attempt(tools: &Tools, job: &Job) {
+    let store = &tools.store;
     let kind = job.kind.as_str();
     let renewing = async {
         let third = Duration::from_secs(LEASE.as_secs().unsigned_abs() / 3);
@@ -96,7 +115,7 @@ async fn attempt(store: &Store, job: &Job) {
         }
     };
     let ended = tokio::select! {
-        ended = handle(store, job) => ended,
+        ended = handle(tools, job) => ended,
         // Another worker has it now.
         () = renewing => return,
     };
@@ -104,13 +123,13 @@ async fn attempt(store: &Store, job: &Job) {
         StoreError::Newer(_) | StoreError::Away(_) => Ended::GivenBack,
         other => Ended::Failed(other.to_string()),
     });
-    if let Ended::Failed(error) = &ended {
+    if let Ended::Failed(error) | Ended::FailedUntil(_, error) = &ended {
         tracing::warn!(kind, job = %job.id, error, "a job failed");
     }
     let outcome = match &ended {
         Ended::Done => "done",
         Ended::Later(_) => "later",
-        Ended::Failed(_) => "failed",
+        Ended::Failed(_) | Ended::FailedUntil(..) => "failed",
         Ended::GivenBack => "given_back",
     };
     metrics::counter!("lumbo_job_attempts_total", "kind" => kind, "outcome" => outcome).increment(1);
@@ -120,10 +139,11 @@ async fn attempt(store: &Store, job: &Job) {
     }
 }
 
-async fn handle(store: &Store, job: &Job) -> Result<Ended, StoreError> {
+async fn handle(tools: &Tools, job: &Job) -> Result<Ended, StoreError> {
     match job.kind {
-        JobKind::Silence => silence::handle(store, job).await,
-        JobKind::Deal => deal::handle(store, job).await,
+        JobKind::Silence => silence::handle(&tools.store, job).await,
+        JobKind::Deal => deal::handle(&tools.store, job).await,
+        JobKind::Send => send::handle(tools, job).await,
     }
 }
 

@@ -27,6 +27,8 @@ pub use wake::Wakes;
 pub const LEASE: SignedDuration = SignedDuration::from_secs(30);
 /// How long ended jobs are kept.
 const KEPT: SignedDuration = SignedDuration::from_hours(24 * 7);
+/// How long what was sent is kept.
+const SENDINGS_KEPT: SignedDuration = SignedDuration::from_hours(24 * 30);
 /// How long the audit is kept: 24 months.
 const AUDIT_KEPT: SignedDuration = SignedDuration::from_hours(24 * 731);
 
@@ -37,11 +39,13 @@ pub enum JobKind {
     Silence,
     /// Deals the leads of a queue that waited for its opening.
     Deal,
+    /// Sends an event of a lead to a destination.
+    Send,
 }
 
 impl JobKind {
     /// Every kind.
-    pub const ALL: [Self; 2] = [Self::Silence, Self::Deal];
+    pub const ALL: [Self; 3] = [Self::Silence, Self::Deal, Self::Send];
 
     /// Its name in the table and in metrics.
     #[must_use]
@@ -49,6 +53,7 @@ impl JobKind {
         match self {
             Self::Silence => "silence",
             Self::Deal => "deal",
+            Self::Send => "send",
         }
     }
 
@@ -84,6 +89,8 @@ pub enum Ended {
     Later(Timestamp),
     /// It failed: tried again by the timetable, parked after it.
     Failed(String),
+    /// It failed, and is tried again at a moment that was asked for; the timetable's end holds all the same.
+    FailedUntil(Timestamp, String),
     /// It cannot be done by this server: given back as it was, for another one, a little later.
     GivenBack,
 }
@@ -125,6 +132,27 @@ pub(crate) async fn set(
         subject,
         key,
         due.to_sqlx() as _,
+        now.to_sqlx() as _
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// Makes the waiting job of a key due now, in the caller's transaction.
+pub(crate) async fn hurry(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    kind: JobKind,
+    key: Uuid,
+    now: Timestamp,
+) -> Result<(), StoreError> {
+    sqlx::query!(
+        "update jobs set due_at = least(due_at, $4) where workspace_id = $1 and kind = $2 and key = $3
+         and state = 'waiting'",
+        workspace,
+        kind.as_str(),
+        key.to_string(),
         now.to_sqlx() as _
     )
     .execute(db)
@@ -213,12 +241,17 @@ impl Store {
                 let due = now.saturating_add(GIVEN_BACK_FOR).map_err(StoreError::kept)?;
                 ("waiting", due, job.attempts, job.failing_since, None)
             }
-            Ended::Failed(error) => {
+            Ended::Failed(_) | Ended::FailedUntil(..) => {
                 let attempts = job.attempts.saturating_add(1);
                 let since = job.failing_since.unwrap_or(now);
+                let (asked, error) = match ended {
+                    Ended::FailedUntil(asked, error) => (Some(asked), Some(error)),
+                    Ended::Failed(error) => (None, Some(error)),
+                    _ => (None, None),
+                };
                 match retry::next(attempts, since, now, chance) {
-                    Some(due) => ("waiting", due, attempts, Some(since), Some(error)),
-                    None => ("parked", now, attempts, Some(since), Some(error)),
+                    Some(due) => ("waiting", asked.unwrap_or(due), attempts, Some(since), error),
+                    None => ("parked", now, attempts, Some(since), error),
                 }
             }
         };
@@ -275,6 +308,10 @@ impl Store {
         sqlx::query!("delete from sessions where expires_at < $1", now.to_sqlx() as _).execute(&self.pool).await?;
         let forgotten = now.saturating_sub(FORGOTTEN).map_err(StoreError::kept)?;
         sqlx::query!("delete from sign_in_tries where last_at < $1", forgotten.to_sqlx() as _)
+            .execute(&self.pool)
+            .await?;
+        let sent = now.saturating_sub(SENDINGS_KEPT).map_err(StoreError::kept)?;
+        sqlx::query!("delete from sendings where made_at < $1 and state <> 'waiting'", sent.to_sqlx() as _)
             .execute(&self.pool)
             .await?;
         let audited = now.saturating_sub(AUDIT_KEPT).map_err(StoreError::kept)?;

@@ -10,7 +10,7 @@ use uuid::Uuid;
 
 use super::file::{keep_typed_values, show_snapshot};
 use super::values::{self, Of};
-use super::{Activity, LeadDetail, log};
+use super::{Activity, LeadDetail, log, work};
 use crate::live::{self, Topic};
 use crate::{Person, Store, StoreError};
 
@@ -102,9 +102,20 @@ impl Store {
         let before = self.lead(person, id).await?;
         let now = self.now();
         let mut db = self.pool.begin().await?;
-        let changed = sqlx::query!(
+        let was = match work::before(&mut db, person.workspace_id, id, change.revision).await {
+            Err(StoreError::Conflict(_)) => {
+                let status = before.row.status.as_str().replace('_', " ");
+                return Err(StoreError::Conflict(format!(
+                    "somebody changed this lead meanwhile: it is {status} now. Look at it again"
+                )));
+            }
+            was => was?,
+        };
+        let calendar = work::calling_of(&mut db, person.workspace_id, id).await?;
+        let next = work::next_after(change.status, change.later_on, now, &calendar);
+        sqlx::query!(
             "update leads set status = $4, reason = $5, amount = $6::text::numeric, currency = $7, later_on =
-             $8::text::date, touched_at = coalesce(touched_at, $9),
+             $8::text::date, touched_at = coalesce(touched_at, $9), next_what = $10, next_at = $11,
                revision = revision + 1, changed_at = $9 where workspace_id = $1 and id = $2 and revision = $3",
             person.workspace_id,
             id,
@@ -114,19 +125,14 @@ impl Store {
             change.amount,
             change.currency,
             change.later_on.map(|date| date.to_string()),
-            now.to_sqlx() as _
+            now.to_sqlx() as _,
+            next.map(|(what, _)| what.as_str()),
+            next.map(|(_, at)| at.to_sqlx()) as _
         )
         .execute(&mut *db)
-        .await?
-        .rows_affected();
-        if changed == 0 {
-            let status = before.row.status.as_str().replace('_', " ");
-            return Err(StoreError::Conflict(format!(
-                "somebody changed this lead meanwhile: it is {status} now. Look at it again"
-            )));
-        }
+        .await?;
         let kind = if change.status == LeadStatus::Trying { Activity::Call } else { Activity::Status };
-        log(&mut db, person.workspace_id, id, Some(person.id), kind, &words(change), now).await?;
+        work::log_step(&mut db, person, id, kind, None, &words(change), &was, now).await?;
         live::add(&mut db, person.workspace_id, Topic::Leads, "lead", now).await?;
         db.commit().await?;
         self.wakes.stream(person.workspace_id);

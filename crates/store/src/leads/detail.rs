@@ -3,10 +3,10 @@
 use std::collections::BTreeMap;
 
 use jiff::Timestamp;
-use jiff_sqlx::Timestamp as SqlTimestamp;
+use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_dialogue::file::{Brief, Field};
 use lumbo_dialogue::score::ScoreResult;
-use lumbo_records::{AlsoGiven, RecordField, lacks};
+use lumbo_records::{AlsoGiven, NextWhat, RecordField, lacks};
 use lumbo_route::Decision;
 use sqlx::types::Json;
 use uuid::Uuid;
@@ -110,6 +110,12 @@ pub struct LeadDetail {
     pub also_given: Vec<AlsoGivenRow>,
     /// What happened so far.
     pub log: Vec<LogRow>,
+    /// Working minutes from filing to the first try.
+    pub first_try_minutes: Option<i64>,
+    /// Working minutes from filing to the first contact.
+    pub first_contact_minutes: Option<i64>,
+    /// Whether the one who asks can take their last step back.
+    pub step_back: bool,
 }
 
 impl Store {
@@ -121,7 +127,12 @@ impl Store {
         let row = sqlx::query!(
             "select l.id, l.name, l.company, l.email, l.phone, l.wants, l.total, l.band_label, l.band_rank,
              l.band_from, l.status, l.reason, l.amount::text as amount, l.currency,
-               l.later_on::text as later_on, l.call_by as \"call_by: SqlTimestamp\", l.fits, l.misled, l.dialogue_id,
+               l.later_on::text as later_on, l.call_by as \"call_by: SqlTimestamp\",
+               l.tries, l.tries_planned, l.next_what, l.next_at as \"next_at: SqlTimestamp\",
+               l.first_try_minutes, l.first_contact_minutes,
+               exists(select from activities a where a.workspace_id = l.workspace_id and a.lead_id = l.id
+                 and a.revision = l.revision and a.person_id = $2 and a.before is not null and a.taken_back_at is null
+                 and a.at > $5) as \"step_back!\", l.fits, l.misled, l.dialogue_id,
                l.revision, l.decision as \"decision: Json<Decision>\", q.name as
                    \"queue?\", o.name as \"owner?\",
                coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\", d.title,
@@ -140,7 +151,8 @@ impl Store {
             person.workspace_id,
             person.id,
             person.role.may(lumbo_people::Action::ReadAllLeads),
-            id
+            id,
+            self.now().checked_sub(super::work::TAKEN_BACK_WITHIN).unwrap_or(self.now()).to_sqlx() as _
         )
         .fetch_optional(&self.pool)
         .await?
@@ -169,7 +181,15 @@ impl Store {
                 mine: row.mine,
                 filed_at: row.filed_at.to_jiff(),
                 call_by: row.call_by.map(SqlTimestamp::to_jiff),
+                phone: row.phone.clone(),
+                tries: row.tries,
+                tries_planned: row.tries_planned,
+                next_what: row.next_what.as_deref().and_then(NextWhat::parse),
+                next_at: row.next_at.map(SqlTimestamp::to_jiff),
             },
+            first_try_minutes: row.first_try_minutes,
+            first_contact_minutes: row.first_contact_minutes,
+            step_back: row.step_back,
             revision: row.revision,
             reason: row.reason,
             amount: row.amount,
@@ -251,7 +271,7 @@ impl Store {
         let rows = sqlx::query!(
             "select g.at as \"at: SqlTimestamp\", p.name as \"person?\", g.kind as \"kind!\", g.what from activities g
              left join people p on p.workspace_id = g.workspace_id and p.id = g.person_id
-             where g.workspace_id = $1 and g.lead_id = $2 order by g.at, g.id",
+             where g.workspace_id = $1 and g.lead_id = $2 and g.taken_back_at is null order by g.at, g.id",
             workspace,
             lead
         )

@@ -4,13 +4,14 @@ use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use jiff_sqlx::ToSqlx;
 use lumbo_calendar::{Calendar, Written};
+use lumbo_deliver::webhook::EventKind;
 use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::score::ScoreResult;
 use lumbo_dialogue::talk::{Event, Line, State, prospect_view};
 use lumbo_reading::domains::DomainLists;
 use lumbo_records::{
-    AlsoGiven, CompanyPlan, ContactPlan, FieldChange, Filing, LeadPlan, OwnerPlan, RecordField, Said, Source, fold,
-    plan_filing, said, typed_values, wants,
+    AlsoGiven, CompanyPlan, ContactPlan, FieldChange, Filing, LeadPlan, OwnerPlan, RecordField, Said, Source,
+    TriesPlan, fold, plan_filing, said, typed_values, wants,
 };
 use lumbo_route::{Decision, RouteStep};
 use lumbo_value::field::Record;
@@ -23,7 +24,7 @@ use super::{Activity, TranscriptLine, log, on_file};
 use crate::conversations::{Spot, events_of};
 use crate::jobs::{self, JobKind};
 use crate::live::{self, Topic};
-use crate::{StoreError, queues};
+use crate::{StoreError, queues, sending};
 
 /// What is filed.
 pub(crate) struct FilingOf<'a> {
@@ -290,9 +291,12 @@ async fn write_lead(
     }
     write_owner(db, of, &filing.owner, lead).await?;
     if filing.shows {
+        write_next(db, of, lead).await?;
         write_call_by(db, of, lead).await?;
     }
     log(db, workspace, lead, None, what.0, &what.1, of.now).await?;
+    let event = if matches!(filing.lead, LeadPlan::New) { EventKind::LeadFiled } else { EventKind::LeadUpdated };
+    sending::set(db, workspace, event, lead, of.now).await?;
     Ok(lead)
 }
 
@@ -439,6 +443,34 @@ async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan,
         jobs::set(db, workspace, JobKind::Deal, *queue, &queue.to_string(), *at, of.now).await?;
     }
     Ok(())
+}
+
+/// Says what comes next, and how often it is tried: by the band it has now. One that nobody tried yet is to be called from
+/// now on; after the first touch what comes next is left as it is.
+async fn write_next(db: &mut PgConnection, of: &FilingOf<'_>, lead: Uuid) -> Result<(), StoreError> {
+    let target = of.score.and_then(|score| target(of.plan, score));
+    let planned = TriesPlan::of_target(target).count;
+    let top = of.score.is_some_and(|score| is_top(of.plan, score));
+    sqlx::query!(
+        "update leads set tries_planned = $3, top = $4, next_what = coalesce(next_what, 'call'),
+         next_at = case when touched_at is null then $5::timestamptz else coalesce(next_at, $5) end
+         where workspace_id = $1 and id = $2 and not closed",
+        of.spot.workspace,
+        lead,
+        i32::try_from(planned).unwrap_or(i32::MAX),
+        top,
+        of.now.to_sqlx() as _
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// True where a score's band is the highest of its card.
+fn is_top(plan: &Plan, score: &ScoreResult) -> bool {
+    let card = plan.cards.iter().find(|card| card.file.id == score.scorecard);
+    let highest = card.and_then(|card| card.file.bands.iter().max_by_key(|band| band.from));
+    highest.is_some_and(|highest| score.band.as_deref() == Some(highest.id.as_str()))
 }
 
 /// Says when to call at the latest: the band's target, in the working time of the lead's queue. A higher band brings it

@@ -3,7 +3,7 @@
 
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use lumbo_records::{LeadStatus, fold};
+use lumbo_records::{LeadStatus, NextWhat, fold};
 use uuid::Uuid;
 
 use crate::{Person, Store, StoreError};
@@ -44,6 +44,16 @@ pub struct LeadRow {
     pub filed_at: Timestamp,
     /// When to call at the latest, RFC 3339; absent without a target.
     pub call_by: Option<Timestamp>,
+    /// Phone number, E.164.
+    pub phone: Option<String>,
+    /// How often it was tried.
+    pub tries: i32,
+    /// How often it is tried at most.
+    pub tries_planned: i32,
+    /// What comes next; nothing on a closed one.
+    pub next_what: Option<NextWhat>,
+    /// When, RFC 3339.
+    pub next_at: Option<Timestamp>,
 }
 
 /// Which leads a list shows.
@@ -55,6 +65,16 @@ pub enum LeadFilter {
     Queue,
     /// Everything I may see, closed ones too.
     All,
+}
+
+impl LeadFilter {
+    fn as_str(self) -> &'static str {
+        match self {
+            Self::Mine => "mine",
+            Self::Queue => "queue",
+            Self::All => "all",
+        }
+    }
 }
 
 /// A page of leads to read.
@@ -77,48 +97,53 @@ pub struct LeadPage {
     pub next: Option<String>,
 }
 
-/// Where a page ended.
+/// Where a page ended: among the open ones, whose order changes with the clock, or among the closed ones.
 #[derive(Debug, Clone, PartialEq, Eq)]
-struct Place {
-    closed: bool,
-    rank_down: i32,
-    tried: bool,
-    filed_at: Timestamp,
-    id: Uuid,
+enum Place {
+    /// Behind an open lead, in the order of a moment: its group, its band from the highest, its own moment.
+    Open { as_of: Timestamp, group: i32, rank_down: i32, moment: Timestamp, id: Uuid },
+    /// Behind a closed lead.
+    Closed { rank_down: i32, filed_at: Timestamp, id: Uuid },
 }
 
 impl Place {
-    /// Before every lead.
-    fn first() -> Self {
-        Self { closed: false, rank_down: i32::MIN, tried: false, filed_at: Timestamp::UNIX_EPOCH, id: Uuid::nil() }
+    /// Before every open lead, in the order of a moment.
+    fn first(as_of: Timestamp) -> Self {
+        Self::Open { as_of, group: -1, rank_down: i32::MIN, moment: Timestamp::UNIX_EPOCH, id: Uuid::nil() }
+    }
+
+    /// Before every closed lead.
+    fn first_closed() -> Self {
+        Self::Closed { rank_down: i32::MIN, filed_at: Timestamp::UNIX_EPOCH, id: Uuid::nil() }
     }
 
     fn text(&self) -> String {
-        format!(
-            "{}.{}.{}.{}.{}",
-            u8::from(self.closed),
-            self.rank_down,
-            u8::from(self.tried),
-            self.filed_at.as_microsecond(),
-            self.id.simple()
-        )
+        match self {
+            Self::Open { as_of, group, rank_down, moment, id } => {
+                format!("o.{}.{group}.{rank_down}.{}.{}", as_of.as_microsecond(), moment.as_microsecond(), id.simple())
+            }
+            Self::Closed { rank_down, filed_at, id } => {
+                format!("c.{rank_down}.{}.{}", filed_at.as_microsecond(), id.simple())
+            }
+        }
     }
 
     fn parse(text: &str) -> Option<Self> {
+        let moment = |text: &str| Timestamp::from_microsecond(text.parse().ok()?).ok();
         let parts: Vec<&str> = text.split('.').collect();
-        let [closed, rank_down, tried, filed_at, id] = parts.as_slice() else { return None };
-        let flag = |text: &str| match text {
-            "0" => Some(false),
-            "1" => Some(true),
+        match parts.as_slice() {
+            ["o", as_of, group, rank_down, at, id] => Some(Self::Open {
+                as_of: moment(as_of)?,
+                group: group.parse().ok()?,
+                rank_down: rank_down.parse().ok()?,
+                moment: moment(at)?,
+                id: id.parse().ok()?,
+            }),
+            ["c", rank_down, at, id] => {
+                Some(Self::Closed { rank_down: rank_down.parse().ok()?, filed_at: moment(at)?, id: id.parse().ok()? })
+            }
             _ => None,
-        };
-        Some(Self {
-            closed: flag(closed)?,
-            rank_down: rank_down.parse().ok()?,
-            tried: flag(tried)?,
-            filed_at: Timestamp::from_microsecond(filed_at.parse().ok()?).ok()?,
-            id: id.parse().ok()?,
-        })
+        }
     }
 }
 
@@ -137,6 +162,14 @@ struct Row {
     mine: bool,
     filed_at: SqlTimestamp,
     call_by: Option<SqlTimestamp>,
+    phone: Option<String>,
+    tries: i32,
+    tries_planned: i32,
+    next_what: Option<String>,
+    next_at: Option<SqlTimestamp>,
+    place_group: i32,
+    place_rank: i32,
+    place_moment: SqlTimestamp,
 }
 
 impl Row {
@@ -156,6 +189,11 @@ impl Row {
             mine: self.mine,
             filed_at: self.filed_at.to_jiff(),
             call_by: self.call_by.map(SqlTimestamp::to_jiff),
+            phone: self.phone,
+            tries: self.tries,
+            tries_planned: self.tries_planned,
+            next_what: self.next_what.as_deref().and_then(NextWhat::parse),
+            next_at: self.next_at.map(SqlTimestamp::to_jiff),
         })
     }
 }
@@ -171,105 +209,136 @@ fn pattern(search: &str) -> String {
     format!("%{}%", folded.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"))
 }
 
-/// One page by a filter of its own, so that each is read from its index. `$1` workspace, `$2` person, `$3` sees all,
-/// `$4` to
-/// `$8` the place, `$9` the length, `$10` the pattern.
-macro_rules! page {
-    ($db:expr, $person:expr, $place:expr, $pattern:expr, $where:literal) => {
+/// Rows of the list out of a table named `l` with their places: what makes the table, what is done with it, arguments.
+macro_rules! rows {
+    ($before:literal, $after:literal, $($argument:expr),+ $(,)?) => {
         sqlx::query_as!(
             Row,
-            "select l.id, l.name, l.company, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status,
-             q.name as \"queue?\", o.name as \"owner?\",
-               coalesce(l.owner_id = $2, false) as \"mine!\", l.filed_at as \"filed_at: SqlTimestamp\",
-               l.call_by as \"call_by: SqlTimestamp\"
-             from leads l
-             left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
-             left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id
-             where l.workspace_id = $1
-               and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
-                 where m.workspace_id = $1 and m.person_id = $2))
-               and (l.closed, l.rank_down, l.tried, l.filed_at, l.id) > ($4, $5, $6, $7, $8) and "
-                + $where
-                + " order by l.closed, l.rank_down, l.tried, l.filed_at, l.id limit $9",
-            $person.workspace_id,
-            $person.id,
-            $person.role.may(lumbo_people::Action::ReadAllLeads),
-            $place.closed,
-            $place.rank_down,
-            $place.tried,
-            $place.filed_at.to_sqlx() as _,
-            $place.id,
-            PAGE + 1,
-            $pattern
+            $before
+                + " select l.id, l.name, l.company, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status,
+               q.name as \"queue?\", o.name as \"owner?\", coalesce(l.owner_id = $2, false) as \"mine!\",
+               l.filed_at as \"filed_at: SqlTimestamp\", l.call_by as \"call_by: SqlTimestamp\", l.phone, l.tries,
+               l.tries_planned, l.next_what, l.next_at as \"next_at: SqlTimestamp\",
+               l.place_group as \"place_group!\", l.place_rank as \"place_rank!\",
+               l.place_moment as \"place_moment!: SqlTimestamp\"
+               from placed l left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
+               left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id "
+                + $after,
+            $($argument),+
         )
-        .fetch_all($db)
-        .await?
     };
 }
 
 impl Store {
-    /// A page of the leads that a person may see, in the order to call: the highest band first, untried ones before
-    /// tried ones, then who has waited longest; closed ones last.
+    /// A page of the leads that a person may see, in the order to call: untried ones of the highest band, then what is
+    /// due, by band and by the moment it fell due, then what is to come, by its moment; closed ones last.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] for a place that no page ended at.
     pub async fn leads(&self, person: &Person, query: &LeadQuery<'_>) -> Result<LeadPage, StoreError> {
         let place = match query.after {
             Some(text) => Place::parse(text).ok_or(StoreError::NotFound("page of leads"))?,
-            None => Place::first(),
+            None => Place::first(self.now()),
         };
         let pattern = (!query.search.trim().is_empty()).then(|| pattern(query.search));
-        let mut rows = match (query.filter, pattern) {
-            (LeadFilter::Mine, None) => page!(
-                &self.pool,
-                person,
-                place,
-                None::<String>,
-                "l.owner_id = $2 and not l.closed and $10::text is null"
-            ),
-            (LeadFilter::Queue, None) => {
-                page!(
-                    &self.pool,
-                    person,
-                    place,
-                    None::<String>,
-                    "l.owner_id is distinct from $2 and not l.closed and $10::text is null"
-                )
-            }
-            (LeadFilter::All, None) => page!(&self.pool, person, place, None::<String>, "$10::text is null"),
-            (LeadFilter::Mine, Some(pattern)) => page!(
-                &self.pool,
-                person,
-                place,
-                Some(pattern),
-                "l.owner_id = $2 and not l.closed and l.search like $10"
-            ),
-            (LeadFilter::Queue, Some(pattern)) => {
-                page!(
-                    &self.pool,
-                    person,
-                    place,
-                    Some(pattern),
-                    "l.owner_id is distinct from $2 and not l.closed and l.search like $10"
-                )
-            }
-            (LeadFilter::All, Some(pattern)) => page!(&self.pool, person, place, Some(pattern), "l.search like $10"),
-        };
         let length = usize::try_from(PAGE).unwrap_or(usize::MAX);
+        let (mut rows, closed) = match &place {
+            Place::Open { .. } => {
+                let mut rows = self.open_leads(person, query.filter, &place, pattern.as_deref()).await?;
+                let open = rows.len();
+                if query.filter == LeadFilter::All && open <= length {
+                    let first = Place::first_closed();
+                    rows.extend(self.closed_leads(person, &first, pattern.as_deref()).await?);
+                }
+                (rows, open)
+            }
+            Place::Closed { .. } => (self.closed_leads(person, &place, pattern.as_deref()).await?, 0),
+        };
         let more = rows.len() > length;
         rows.truncate(length);
-        let leads = rows.into_iter().map(Row::lead).collect::<Result<Vec<_>, _>>()?;
-        let next = leads.last().filter(|_| more).map(|lead| {
-            let place = Place {
-                closed: !lead.status.is_open(),
-                rank_down: lead.band_rank.saturating_neg(),
-                tried: lead.status != LeadStatus::New,
-                filed_at: lead.filed_at,
-                id: lead.id,
-            };
-            place.text()
+        let next = rows.last().filter(|_| more).map(|row| {
+            let moment = row.place_moment.to_jiff();
+            match &place {
+                Place::Open { as_of, .. } if rows.len() <= closed => {
+                    Place::Open { as_of: *as_of, group: row.place_group, rank_down: row.place_rank, moment, id: row.id }
+                }
+                _ => Place::Closed { rank_down: row.place_rank, filed_at: moment, id: row.id },
+            }
+            .text()
         });
+        let leads = rows.into_iter().map(Row::lead).collect::<Result<Vec<_>, _>>()?;
         Ok(LeadPage { leads, next })
+    }
+
+    /// Open leads behind a place; one more than a page where there are more.
+    async fn open_leads(
+        &self,
+        person: &Person,
+        filter: LeadFilter,
+        place: &Place,
+        pattern: Option<&str>,
+    ) -> Result<Vec<Row>, StoreError> {
+        let Place::Open { as_of, group, rank_down, moment, id } = place else { return Ok(Vec::new()) };
+        Ok(rows!(
+            "with open as (
+               select l.*, case when l.top and l.status = 'new' then 0 when l.next_at <= $5 then 1 else 2 end
+                 as place_group
+               from leads l where l.workspace_id = $1 and not l.closed
+                 and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
+                   where m.workspace_id = $1 and m.person_id = $2))
+                 and case $4 when 'mine' then l.owner_id = $2 when 'queue' then l.owner_id is distinct from $2
+                   else true end
+                 and ($11::text is null or l.search like $11)),
+             placed as (
+               select o.*, case when o.place_group = 2 then 0 else o.rank_down end as place_rank,
+                 case when o.place_group = 0 then o.filed_at else coalesce(o.next_at, o.filed_at) end as place_moment
+               from open o)",
+            "where (l.place_group, l.place_rank, l.place_moment, l.id) > ($6, $7, $8, $9)
+             order by l.place_group, l.place_rank, l.place_moment, l.id limit $10",
+            person.workspace_id,
+            person.id,
+            person.role.may(lumbo_people::Action::ReadAllLeads),
+            filter.as_str(),
+            as_of.to_sqlx() as _,
+            group,
+            rank_down,
+            moment.to_sqlx() as _,
+            id,
+            PAGE + 1,
+            pattern
+        )
+        .fetch_all(&self.pool)
+        .await?)
+    }
+
+    /// Closed leads behind a place, read from their index; one more than a page where there are more.
+    async fn closed_leads(
+        &self,
+        person: &Person,
+        place: &Place,
+        pattern: Option<&str>,
+    ) -> Result<Vec<Row>, StoreError> {
+        let Place::Closed { rank_down, filed_at, id } = place else { return Ok(Vec::new()) };
+        Ok(rows!(
+            "with placed as (
+               select l.*, 3 as place_group, l.rank_down as place_rank, l.filed_at as place_moment
+               from leads l where l.workspace_id = $1 and l.closed
+                 and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
+                   where m.workspace_id = $1 and m.person_id = $2))
+                 and (l.rank_down, l.filed_at, l.id) > ($4, $5, $6) and ($8::text is null or l.search like $8)
+               order by l.rank_down, l.filed_at, l.id limit $7)",
+            "order by l.place_rank, l.place_moment, l.id",
+            person.workspace_id,
+            person.id,
+            person.role.may(lumbo_people::Action::ReadAllLeads),
+            rank_down,
+            filed_at.to_sqlx() as _,
+            id,
+            PAGE + 1,
+            pattern
+        )
+        .fetch_all(&self.pool)
+        .await?)
     }
 }
 
@@ -279,24 +348,17 @@ mod tests {
 
     #[test]
     fn a_place_is_read_back_and_anything_else_is_none() {
-        let place = Place {
-            closed: true,
-            rank_down: -2,
-            tried: true,
-            filed_at: "2026-11-23T09:00:00.123456Z".parse().unwrap(),
-            id: Uuid::from_u128(7),
-        };
-        assert_eq!(Place::parse(&place.text()), Some(place));
-        assert_eq!(Place::parse(&Place::first().text()), Some(Place::first()));
-        for text in [
-            "",
-            "1",
-            "0.0.0.0",
-            "2.0.0.0.00000000000000000000000000000007",
-            "0.0.0.x.y",
-            "0.0.0.99999999999999999999.0",
-            "0.0.0.0.0.0",
+        let (as_of, moment) = ("2026-11-23T09:00:00.123456Z".parse().unwrap(), "2026-11-22T09:00:00Z".parse().unwrap());
+        let id = Uuid::from_u128(7);
+        for place in [
+            Place::Open { as_of, group: 1, rank_down: -2, moment, id },
+            Place::Closed { rank_down: -2, filed_at: moment, id },
+            Place::first(as_of),
+            Place::first_closed(),
         ] {
+            assert_eq!(Place::parse(&place.text()), Some(place));
+        }
+        for text in ["", "o", "o.0.0.0.0", "c.0.x.y", "c.0.99999999999999999999.0", "x.0.0.0", "c.0.0.0.0.0.0"] {
             assert_eq!(Place::parse(text), None, "{text}");
         }
     }

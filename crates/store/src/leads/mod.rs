@@ -8,6 +8,7 @@
 //! | `list` | pages of the list, and searching it |
 //! | `detail` | one lead with everything a rep needs |
 //! | `change` | what a person says became of it, and what they accept |
+//! | `work` | calls and what comes next, a step back, notes, handing it on |
 
 mod change;
 mod detail;
@@ -15,6 +16,7 @@ mod file;
 mod list;
 mod on_file;
 mod values;
+mod work;
 
 use jiff::Timestamp;
 use lumbo_dialogue::talk::Who;
@@ -31,6 +33,7 @@ pub use detail::{AlsoGivenRow, LeadDetail, LogRow, SnapshotRow};
 pub(crate) use file::{FilingOf, file};
 pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};
+pub use work::{Call, NextChange, OwnerChange, Taker};
 
 /// A line of what was said.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
@@ -50,6 +53,8 @@ pub(crate) enum Activity {
     Status,
     Record,
     Owner,
+    Note,
+    Sending,
 }
 
 impl Activity {
@@ -61,6 +66,8 @@ impl Activity {
             Self::Status => "status",
             Self::Record => "record",
             Self::Owner => "owner",
+            Self::Note => "note",
+            Self::Sending => "sending",
         }
     }
 }

@@ -7,23 +7,28 @@ import { leadQuery, meQuery } from "../lib/query";
 import { ago, day, stamp } from "../lib/time";
 import { Differs } from "./Differs";
 import { WhyTheyQualify } from "./WhyTheyQualify";
-import { AskFirst, Marks, useOutcome } from "./Outcome";
+import { CallBar } from "./CallBar";
+import { AskFirst, Marks } from "./Outcome";
+import { PassOn } from "./PassOn";
+import type { Work } from "./useWork";
 import type { Status } from "./words";
 import { isAsking, statusWords } from "./words";
 
 /** A lead: why it qualifies, what they told us, in their words, why it is whose it is, what happened so far. */
 export function LeadDetail({
   id,
+  work,
   mark,
   onMark,
 }: {
   id: string;
+  work: Work;
   mark: Status | null;
   onMark: (mark: Status | null) => void;
 }) {
   const { data: lead, error, isPending } = useQuery(leadQuery(id));
   const me = useQuery(meQuery).data;
-  const { say, says } = useOutcome(lead, () => onMark(null));
+  const { say, says } = work;
   const act = (status: Status) => {
     if (isAsking(status)) onMark(status);
     else void say(status);
@@ -38,7 +43,6 @@ export function LeadDetail({
     <div className="px-5 py-4">
       <div className="flex items-baseline gap-2">
         <h1 className="font-serif text-xl font-semibold">{row.name ?? "No name given"}</h1>
-        <span className="text-sm text-soft">{[row.company, role?.shown.toLowerCase()].filter(Boolean).join(", ")}</span>
         <span
           className={clsx(
             "ml-auto text-sm font-semibold whitespace-nowrap",
@@ -48,8 +52,13 @@ export function LeadDetail({
           {statusWords[row.status]}
         </span>
       </div>
+      <p className="text-sm text-soft">{[row.company, role?.shown.toLowerCase()].filter(Boolean).join(", ")}</p>
       {me?.works_leads ? (
-        <Marks status={row.status} onMark={act} />
+        <>
+          <CallBar lead={lead} work={work} />
+          <Marks status={row.status} onMark={act} />
+          <PassOn lead={lead} work={work} />
+        </>
       ) : (
         <p className="mt-2 text-sm text-soft">Only reps and sales leads say what became of a lead.</p>
       )}

@@ -12,9 +12,10 @@ import { leadQuery, leadsQuery, meQuery, queries } from "../lib/query";
 import { ago, due, stamp } from "../lib/time";
 import { useLive } from "../live/useLive";
 import { LeadDetail } from "./LeadDetail";
-import { useOutcome } from "./Outcome";
+import { NOTE_BOX } from "./CallBar";
+import { useWork } from "./useWork";
 import type { Status } from "./words";
-import { empty, isOpen, nextWords, statusWords } from "./words";
+import { callWords, empty, isOpen, nextWords, statusWords, tryWords } from "./words";
 
 const tabs: { key: LeadFilter; label: string }[] = [
   { key: "mine", label: "Mine to call" },
@@ -73,14 +74,22 @@ export function LeadsScreen() {
     if (next) open(next.id);
   };
   const shown = useQuery({ ...leadQuery(lead ?? ""), enabled: lead !== undefined }).data;
-  const said = useOutcome(shown, () => setMark(null));
+  const work = useWork(shown, () => setMark(null));
+  const nextToCall = () => {
+    const next = rows.find((row) => row.id !== lead && isOpen(row.status));
+    if (next) open(next.id);
+  };
   useCommands("leads", {
     "next-row": () => step(1),
     "previous-row": () => step(-1),
+    "next-to-call": nextToCall,
     ...(me?.works_leads && lead
       ? {
-          "mark-called": () => void said.say("trying"),
-          "mark-spoken": () => void said.say("spoken"),
+          ...Object.fromEntries(callWords.map(({ key, command }) => [command, () => void work.call(key)])),
+          dial: () => document.querySelector<HTMLElement>("[data-dial]")?.click(),
+          "step-back": () => void work.back(),
+          "write-note": () => document.getElementById(NOTE_BOX)?.focus(),
+          "take-lead": () => void work.give(me.id, ""),
           "mark-won": () => setMark("won"),
           "mark-lost": () => setMark("lost"),
           "mark-no-fit": () => setMark("not_a_fit"),
@@ -119,14 +128,15 @@ export function LeadsScreen() {
           </div>
           {current.error && <Notice tone="wrong">{current.error.message}</Notice>}
           <div className="mt-2 min-h-0 grow overflow-auto">
-            <table className="w-full border-collapse">
+            <table className="w-full table-fixed border-collapse">
               <thead className="sticky top-0 bg-oat">
                 <tr className="border-b border-line text-left text-xs text-soft [&_th]:py-1.5 [&_th]:font-normal">
-                  <th className="w-30 pl-3">{show === "all" ? "When" : "Call by"}</th>
-                  <th className="w-44">Prospect</th>
+                  <th className="w-33 pl-3">{show === "all" ? "When" : "Next"}</th>
+                  <th className="w-36">What</th>
+                  <th className="w-56">Prospect</th>
                   <th>Wants</th>
-                  <th className="w-36">Score</th>
-                  <th className="w-32">{show === "mine" ? "Next" : "Owner"}</th>
+                  <th className="w-28">Score</th>
+                  {show !== "mine" && <th className="w-28">Owner</th>}
                 </tr>
               </thead>
               <tbody>
@@ -156,7 +166,7 @@ export function LeadsScreen() {
           className="w-[484px] shrink-0 overflow-auto border-l border-line bg-paper max-lg:w-full max-lg:border-t"
         >
           {lead ? (
-            <LeadDetail key={lead} id={lead} mark={mark} onMark={setMark} />
+            <LeadDetail key={lead} id={lead} work={work} mark={mark} onMark={setMark} />
           ) : (
             <p className="p-5 text-soft">Pick a lead to see why it qualifies and what they said.</p>
           )}
@@ -164,7 +174,9 @@ export function LeadsScreen() {
       </div>
       <BottomLine
         right={
-          me?.works_leads ? "J K move · C called · S spoke · W won · L lost · N not a fit · ? all" : "J K move · ? all"
+          me?.works_leads
+            ? "J K move · C call · 1 spoke · 2 no reply · 3 message · 4 wrong number · Enter next · Z undo · ? all"
+            : "J K move · ? all"
         }
       >
         <span>
@@ -197,50 +209,54 @@ function LeadRow({
       aria-selected={picked}
       onClick={onOpen}
       className={clsx(
-        "cursor-pointer border-b border-line align-top [&_td]:py-2",
+        "h-9 cursor-pointer border-b border-line [&_td]:py-1",
         picked ? "bg-paper shadow-[inset_3px_0_0_var(--ink)]" : "hover:bg-paper/60",
       )}
     >
       <td className="pl-3 whitespace-nowrap text-soft figures">
         <WhenWords row={row} />
       </td>
-      <td>
+      <td className="truncate">
+        {isOpen(row.status) ? nextWords(row) : statusWords[row.status]}
+        <span className="ml-1.5 text-xs text-soft figures">{tryWords(row)}</span>
+      </td>
+      <td className="truncate">
         <button type="button" className="text-left font-semibold hover:underline" onClick={onOpen}>
           {row.name ?? "No name given"}
         </button>
-        <p className="text-xs text-soft">{row.company ?? ""}</p>
+        <span className="ml-1.5 text-xs text-soft">{row.company ?? ""}</span>
       </td>
-      <td className="pr-3">{row.wants}</td>
+      <td className="truncate pr-3" title={row.wants}>
+        {row.wants}
+      </td>
       <td className="whitespace-nowrap figures">
         {row.total !== null && row.total !== undefined && (
           <b className="mr-2 inline-block w-6 text-right font-semibold">{row.total}</b>
         )}
         {row.band && <BandMark label={row.band} rank={row.band_rank} />}
       </td>
-      <td>{show === "mine" ? nextWords[row.status] : <OwnerWords row={row} />}</td>
+      {show !== "mine" && (
+        <td className="truncate" title={row.queue ?? undefined}>
+          {row.mine ? "you" : (row.owner ?? "nobody yet")}
+        </td>
+      )}
     </tr>
   );
 }
 
-/** When to call a lead that nobody tried yet, where it has a target; else when it was filed. */
+/** When to call: by the target where nobody tried yet, else the moment of what comes next; a closed one's filing. */
 function WhenWords({ row }: { row: Schemas["LeadRow"] }) {
-  if (row.status !== "new" || !row.call_by) return ago(row.filed_at);
-  const words = due(row.call_by);
+  const at = row.status === "new" ? row.call_by : row.next_at;
+  if (row.status === "new" && !row.call_by) return <span title={`Filed ${ago(row.filed_at)}`}>any time</span>;
+  if (!isOpen(row.status) || !at) return <span title={`Filed ${stamp(row.filed_at)}`}>{ago(row.filed_at)}</span>;
+  const words = due(at);
+  const why = row.status === "new" ? "Call by" : nextWords(row);
   return (
     <span
       className={clsx("font-medium", words.endsWith("late") ? "text-clay" : "text-ink")}
-      title={`Call by ${stamp(row.call_by)}; filed ${ago(row.filed_at)}`}
+      title={`${why} ${stamp(at)}; filed ${ago(row.filed_at)}`}
     >
       {words}
     </span>
-  );
-}
-
-function OwnerWords({ row }: { row: Schemas["LeadRow"] }) {
-  return (
-    <>
-      {row.mine ? "you" : (row.owner ?? "nobody yet")}
-      <p className="text-xs text-soft">{isOpen(row.status) ? row.queue : statusWords[row.status]}</p>
-    </>
   );
 }

@@ -1,55 +1,16 @@
 import { useState } from "react";
 
-import type { Schemas } from "../../../api";
-import { RequestFailed, ask, client } from "../../../api";
 import { Button, Select, TextInput } from "../../../kit/ui";
-import { leadQuery, queries } from "../lib/query";
+import type { Details } from "./useWork";
 import type { Asking, Status } from "./words";
 import { asks, marks, moreMarks } from "./words";
-
-type Details = { reason?: string; amount?: string; currency?: string; later_on?: string };
-
-/** Says what became of a lead. */
-export function useOutcome(lead: Schemas["LeadDetail"] | undefined, done: () => void) {
-  const [says, setSays] = useState("");
-  const say = async (status: Status, details: Details = {}) => {
-    if (!lead) return;
-    setSays("");
-    const id = lead.row.id;
-    try {
-      const changed = await ask(
-        client.POST("/api/leads/{lead}/outcome", {
-          params: { path: { lead: id } },
-          body: { revision: lead.revision, status, ...details },
-        }),
-      );
-      queries.setQueryData(leadQuery(id).queryKey, changed);
-      done();
-      await queries.invalidateQueries({ queryKey: ["leads"] });
-    } catch (failure) {
-      if (!(failure instanceof RequestFailed)) throw failure;
-      setSays(failure.message);
-      if (failure.code === "conflict") {
-        done();
-        await queries.refetchQueries({ queryKey: leadQuery(id).queryKey });
-      }
-    }
-  };
-  return { say, says };
-}
 
 /** One press for what happens most, a list for the rest. */
 export function Marks({ status, onMark }: { status: Status; onMark: (mark: Status) => void }) {
   return (
-    <div className="mt-2.5 flex flex-wrap gap-1.5">
+    <div className="mt-2 flex flex-wrap gap-1.5">
       {marks.map(({ key, label, keys }) => (
-        <Button
-          key={key}
-          look={key === "trying" && status === "new" ? "primary" : "plain"}
-          title={`Shortcut ${keys}`}
-          disabled={status === key}
-          onClick={() => onMark(key)}
-        >
+        <Button key={key} title={`Shortcut ${keys}`} disabled={status === key} onClick={() => onMark(key)}>
           {label}
         </Button>
       ))}

@@ -1,5 +1,6 @@
 /** The words of the leads' room. */
 import type { Schemas } from "../../../api";
+import type { CommandId } from "../frame/commands";
 
 export type Status = Schemas["LeadStatus"];
 
@@ -18,8 +19,35 @@ export const statusWords: Record<Status, string> = {
   junk: "No lead",
 };
 
-/** What comes next, on the list of one's own. */
-export const nextWords: Record<Status, string> = { ...statusWords, new: "First call", trying: "Call again" };
+export type CallOutcome = Schemas["CallOutcome"];
+
+/** What can come of a call, each with its key. */
+export const callWords: { key: CallOutcome; label: string; keys: string; command: CommandId }[] = [
+  { key: "spoke", label: "Spoke", keys: "1", command: "call-spoke" },
+  { key: "no_reply", label: "No reply", keys: "2", command: "call-no-reply" },
+  { key: "message_left", label: "Left a message", keys: "3", command: "call-message" },
+  { key: "wrong_number", label: "Wrong number", keys: "4", command: "call-wrong" },
+];
+
+/** What comes next on a lead. */
+export function nextWords(row: Pick<Schemas["LeadRow"], "next_what" | "tries" | "status">): string {
+  switch (row.next_what) {
+    case "call":
+      return row.tries === 0 ? "First call" : "Call again";
+    case "go_on":
+      return "Say how it goes on";
+    case "find_number":
+      return "Find another number";
+    case "give_up":
+      return "Give up, or try again?";
+    default:
+      return statusWords[row.status];
+  }
+}
+
+/** "2 of 6": the try that comes next. */
+export const tryWords = (row: Pick<Schemas["LeadRow"], "next_what" | "tries" | "tries_planned">): string =>
+  row.next_what === "call" ? `${row.tries + 1} of ${Math.max(row.tries_planned, row.tries + 1)}` : "";
 
 const closed: ReadonlySet<Status> = new Set(["won", "lost", "not_a_fit", "not_reached", "junk"]);
 
@@ -27,14 +55,13 @@ export const isOpen = (status: Status): boolean => !closed.has(status);
 
 /** What a person can say with one press; the others stand in a list. Three dots: it asks for something first. */
 export const marks: { key: Status; label: string; keys: string }[] = [
-  { key: "trying", label: "Called", keys: "C" },
-  { key: "spoken", label: "Spoke", keys: "S" },
   { key: "won", label: "Won…", keys: "W" },
   { key: "lost", label: "Lost…", keys: "L" },
   { key: "not_a_fit", label: "Not a fit…", keys: "N" },
 ];
 
 export const moreMarks: { key: Status; label: string }[] = [
+  { key: "spoken", label: "Spoken to, not by a call" },
   { key: "booked", label: "Meeting booked" },
   { key: "accepted", label: "Accepted" },
   { key: "later", label: "Call again on a day…" },

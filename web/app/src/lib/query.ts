@@ -141,6 +141,27 @@ export const leadQuery = (lead: string) =>
     queryFn: () => ask(client.GET("/api/leads/{lead}", { params: { path: { lead } } })),
   });
 
+export const destinationsQuery = queryOptions({
+  queryKey: ["destinations"],
+  queryFn: () => ask(client.GET("/api/destinations")),
+});
+
+/** Pages of what went to a destination, newest first. */
+export const sendingsQuery = (destination: string, state: Schemas["SendingState"] | "") =>
+  infiniteQueryOptions({
+    queryKey: ["sendings", destination, state],
+    queryFn: ({ pageParam }) =>
+      ask(
+        client.GET("/api/destinations/{destination}/sendings", {
+          params: { path: { destination }, query: { ...(state ? { state } : {}), before: pageParam ?? undefined } },
+        }),
+      ),
+    initialPageParam: null as number | null,
+    getNextPageParam: (page) => (page.more ? (page.sendings.at(-1)?.number ?? null) : null),
+  });
+
+export const takersQuery = queryOptions({ queryKey: ["takers"], queryFn: () => ask(client.GET("/api/takers")) });
+
 export const commentsQuery = (dialogue: string) =>
   queryOptions({
     queryKey: ["comments", dialogue],

@@ -46,9 +46,16 @@ export function AuditPage() {
           </a>
         </div>
         <div className="mb-3 flex max-w-4xl flex-wrap items-end gap-3 text-xs text-soft">
-          <label>
-            <span className="block">Who</span>
-            <Select className="text-sm" value={person} onChange={(event) => setPerson(event.target.value)}>
+          <div>
+            <label className="block" htmlFor="audit-who">
+              Who
+            </label>
+            <Select
+              id="audit-who"
+              className="text-sm"
+              value={person}
+              onChange={(event) => setPerson(event.target.value)}
+            >
               <option value="">Anybody</option>
               {people.map((row) => (
                 <option key={row.id} value={row.id}>
@@ -56,10 +63,12 @@ export function AuditPage() {
                 </option>
               ))}
             </Select>
-          </label>
-          <label>
-            <span className="block">What</span>
-            <Select className="text-sm" value={what} onChange={(event) => setWhat(event.target.value)}>
+          </div>
+          <div>
+            <label className="block" htmlFor="audit-what">
+              What
+            </label>
+            <Select id="audit-what" className="text-sm" value={what} onChange={(event) => setWhat(event.target.value)}>
               <option value="">Anything</option>
               {audited.map((each) => (
                 <option key={each} value={each}>
@@ -67,9 +76,11 @@ export function AuditPage() {
                 </option>
               ))}
             </Select>
-          </label>
-          <label htmlFor="audit-from">
-            <span className="block">From</span>
+          </div>
+          <div>
+            <label className="block" htmlFor="audit-from">
+              From
+            </label>
             <TextInput
               id="audit-from"
               type="date"
@@ -77,9 +88,11 @@ export function AuditPage() {
               value={from}
               onChange={(event) => setFrom(event.target.value)}
             />
-          </label>
-          <label htmlFor="audit-to">
-            <span className="block">To</span>
+          </div>
+          <div>
+            <label className="block" htmlFor="audit-to">
+              To
+            </label>
             <TextInput
               id="audit-to"
               type="date"
@@ -87,7 +100,7 @@ export function AuditPage() {
               value={to}
               onChange={(event) => setTo(event.target.value)}
             />
-          </label>
+          </div>
         </div>
         {pages.error && <Notice tone="wrong">{pages.error.message}</Notice>}
         {pages.isPending && <p className="text-soft">Reading what was done</p>}

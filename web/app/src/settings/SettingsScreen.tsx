@@ -10,6 +10,7 @@ const parts = [
   { to: "/settings/account", label: "Your account", shows: () => true },
   { to: "/settings/people", label: "People", shows: (me: Schemas["Me"]) => me.administers },
   { to: "/settings/workspace", label: "Workspace", shows: (me: Schemas["Me"]) => me.administers },
+  { to: "/settings/destinations", label: "Destinations", shows: (me: Schemas["Me"]) => me.writes_dialogues },
   { to: "/settings/fields", label: "Fields", shows: (me: Schemas["Me"]) => me.writes_dialogues },
   { to: "/settings/domains", label: "E-mail domains", shows: (me: Schemas["Me"]) => me.writes_dialogues },
   { to: "/settings/visitors", label: "Signed-in visitors", shows: (me: Schemas["Me"]) => me.administers },

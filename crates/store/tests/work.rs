@@ -1,0 +1,174 @@
+//! Working leads: calls and what comes next, the order to call, a step back, notes, handing a lead on.
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
+
+mod common;
+
+use common::Fixture;
+use jiff::{SignedDuration, Timestamp};
+use lumbo_records::{CallOutcome, LeadStatus, NextWhat};
+use lumbo_store::{Call, LeadDetail, LeadFilter, NextChange, OutcomeChange, OwnerChange, StoreError};
+
+fn call(lead: &LeadDetail, outcome: CallOutcome) -> Call {
+    Call { revision: lead.revision, outcome, note: None }
+}
+
+fn move_to(fixture: &Fixture, at: Timestamp) {
+    fixture.clock.advance(at.duration_since(fixture.clock.now()));
+}
+
+/// A lead of Maud's, as its owner sees it, with its owner's place among the reps.
+async fn filed(fixture: &Fixture) -> (LeadDetail, usize) {
+    fixture.lead(b"a").await;
+    let id = fixture.leads(&fixture.home.author).await[0].id;
+    for (place, rep) in fixture.home.reps.iter().enumerate() {
+        let lead = fixture.store.lead(rep, id).await.unwrap();
+        if lead.row.mine {
+            return (lead, place);
+        }
+    }
+    panic!("the lead is nobody's");
+}
+
+#[tokio::test]
+async fn a_call_without_reply_is_a_try_and_proposes_the_next_one() {
+    let fixture = Fixture::new().await;
+    let (lead, rep) = filed(&fixture).await;
+    let rep = &fixture.home.reps[rep];
+    assert_eq!((lead.row.tries, lead.row.tries_planned, lead.row.next_what), (0, 6, Some(NextWhat::Call)));
+    assert_eq!(lead.row.next_at, Some(lead.row.filed_at), "it can be called from its filing on");
+    let (filed, now) = (lead.row.filed_at, fixture.clock.now());
+    move_to(&fixture, now + SignedDuration::from_mins(7));
+    let first = fixture.store.log_call(rep, lead.row.id, &call(&lead, CallOutcome::NoReply)).await.unwrap();
+    assert_eq!((first.row.status, first.row.tries), (LeadStatus::Trying, 1));
+    assert_eq!(first.first_try_minutes, Some(fixture.clock.now().duration_since(filed).as_mins().min(7)));
+    assert_eq!(first.first_contact_minutes, None, "nobody was reached");
+    let next = first.row.next_at.unwrap();
+    assert!(next > fixture.clock.now(), "{next}");
+    move_to(&fixture, next);
+    let spoke = Call { note: Some("wants a site visit".into()), ..call(&first, CallOutcome::Spoke) };
+    let second = fixture.store.log_call(rep, lead.row.id, &spoke).await.unwrap();
+    assert_eq!((second.row.status, second.row.next_what), (LeadStatus::Spoken, Some(NextWhat::GoOn)));
+    assert_eq!(second.first_try_minutes, first.first_try_minutes, "the first try stays the first");
+    assert!(second.first_contact_minutes > first.first_try_minutes);
+    assert_eq!(second.log.last().unwrap().what, "Called: spoke with them. wants a site visit");
+}
+
+#[tokio::test]
+async fn a_wrong_number_is_no_try_and_used_up_tries_ask_for_a_decision() {
+    let fixture = Fixture::new().await;
+    let (mut lead, rep) = filed(&fixture).await;
+    let rep = &fixture.home.reps[rep];
+    lead = fixture.store.log_call(rep, lead.row.id, &call(&lead, CallOutcome::WrongNumber)).await.unwrap();
+    assert_eq!((lead.row.status, lead.row.tries, lead.first_try_minutes), (LeadStatus::New, 0, None));
+    assert_eq!(lead.row.next_what, Some(NextWhat::FindNumber));
+    for tries in 1..=6 {
+        lead = fixture.store.log_call(rep, lead.row.id, &call(&lead, CallOutcome::MessageLeft)).await.unwrap();
+        assert_eq!(lead.row.tries, tries);
+        let expected = if tries == 6 { NextWhat::GiveUp } else { NextWhat::Call };
+        assert_eq!(lead.row.next_what, Some(expected), "after {tries}");
+    }
+    let later = NextChange { revision: lead.revision, at: fixture.clock.now() + SignedDuration::from_hours(24) };
+    lead = fixture.store.change_next(rep, lead.row.id, later).await.unwrap();
+    assert_eq!((lead.row.next_what, lead.row.next_at), (Some(NextWhat::Call), Some(later.at)), "one more try");
+}
+
+#[tokio::test]
+async fn a_step_is_taken_back_whole_and_only_while_nothing_else_happened() {
+    let fixture = Fixture::new().await;
+    let (lead, place) = filed(&fixture).await;
+    let (rep, other) = (&fixture.home.reps[place], &fixture.home.reps[1 - place]);
+    let id = lead.row.id;
+    let called = fixture.store.log_call(rep, id, &call(&lead, CallOutcome::Spoke)).await.unwrap();
+    assert!(called.step_back);
+    assert!(!fixture.store.lead(other, id).await.unwrap().step_back, "it was not theirs");
+    assert!(matches!(fixture.store.take_back(other, id).await, Err(StoreError::NotFound(_))));
+    let back = fixture.store.take_back(rep, id).await.unwrap();
+    let same = |lead: &LeadDetail| {
+        let row = &lead.row;
+        (row.status, row.tries, row.next_what, row.next_at, lead.first_try_minutes, lead.first_contact_minutes)
+    };
+    assert_eq!(same(&back), same(&lead));
+    assert_eq!(back.log.len(), lead.log.len(), "what was taken back is no part of the story");
+    assert!(matches!(fixture.store.take_back(rep, id).await, Err(StoreError::NotFound(_))), "once");
+    // An outcome too; and not once a colleague went on.
+    let lost = OutcomeChange {
+        revision: back.revision,
+        status: LeadStatus::Lost,
+        reason: Some("price".into()),
+        amount: None,
+        currency: None,
+        later_on: None,
+    };
+    let lost = fixture.store.change_outcome(rep, id, &lost).await.unwrap();
+    assert_eq!((lost.row.next_what, lost.row.next_at), (None, None), "a closed lead has nothing to come");
+    let back = fixture.store.take_back(rep, id).await.unwrap();
+    assert_eq!((back.row.status, back.reason.as_deref()), (LeadStatus::New, None));
+    let again = fixture.store.log_call(rep, id, &call(&back, CallOutcome::NoReply)).await.unwrap();
+    fixture.store.log_call(other, id, &call(&again, CallOutcome::Spoke)).await.unwrap();
+    assert!(matches!(fixture.store.take_back(rep, id).await, Err(StoreError::NotFound(_))));
+    // Nor after ten minutes.
+    move_to(&fixture, fixture.clock.now() + SignedDuration::from_mins(11));
+    assert!(matches!(fixture.store.take_back(other, id).await, Err(StoreError::NotFound(_))));
+}
+
+#[tokio::test]
+async fn of_two_who_take_a_lead_one_is_told_whose_it_is() {
+    let fixture = Fixture::new().await;
+    let (lead, place) = filed(&fixture).await;
+    let (rep, other) = (&fixture.home.reps[place], &fixture.home.reps[1 - place]);
+    let id = lead.row.id;
+    let take = |person: &lumbo_store::Person| OwnerChange { revision: lead.revision, to: person.id, note: None };
+    let taken = fixture.store.change_owner(other, id, &take(other)).await.unwrap();
+    assert!(taken.row.mine);
+    assert_eq!(taken.log.last().unwrap().what, "Took it");
+    let error = fixture.store.change_owner(rep, id, &take(rep)).await.unwrap_err().to_string();
+    assert!(error.contains(&format!("it is {}’s now", other.name)), "{error}");
+    let passed = OwnerChange { revision: taken.revision, to: rep.id, note: Some("knows the site".into()) };
+    let passed = fixture.store.change_owner(other, id, &passed).await.unwrap();
+    assert_eq!(passed.log.last().unwrap().what, format!("Passed to {}. knows the site", rep.name));
+    // An author works no leads, and nobody of another workspace is here.
+    for nobody in [&fixture.home.author, &fixture.other.reps[0]] {
+        let to = OwnerChange { revision: passed.revision, to: nobody.id, note: None };
+        assert!(matches!(fixture.store.change_owner(rep, id, &to).await, Err(StoreError::NotFound(_))));
+    }
+}
+
+#[tokio::test]
+async fn the_list_begins_with_untried_ones_of_the_highest_band_and_ends_with_what_is_to_come() {
+    let fixture = Fixture::new().await;
+    fixture.lead_of(b"a", "Ana Ruiz", "Heron Foods", "ana@heron.example").await;
+    fixture.lead_of(b"b", "Ben Okoro", "Kestrel Foods", "ben@kestrel.example").await;
+    // In the band below.
+    let warm = ["storage", "chilled", "70", "spring", "owner", "Cy Lund", "Plover Ltd", "cy@plover.example", ">skip"];
+    fixture.talk(b"c", &warm).await;
+    let author = &fixture.home.author;
+    let names = async || {
+        let rows = fixture.leads_by(author, LeadFilter::All, "").await;
+        rows.into_iter().filter_map(|row| row.name).collect::<Vec<_>>()
+    };
+    assert_eq!(names().await, ["Ana Ruiz", "Ben Okoro", "Cy Lund"]);
+    // Ana is not reached: what is to come stands behind what is due.
+    let rows = fixture.leads(author).await;
+    let owner = |name: &str| fixture.home.reps.iter().find(|rep| rep.name == name).unwrap();
+    let rep = owner(rows[0].owner.as_deref().unwrap());
+    let lead = fixture.store.lead(rep, rows[0].id).await.unwrap();
+    let called = fixture.store.log_call(rep, lead.row.id, &call(&lead, CallOutcome::NoReply)).await.unwrap();
+    assert_eq!(names().await, ["Ben Okoro", "Cy Lund", "Ana Ruiz"]);
+    // Once it is due, its band goes before Cy's, and behind the untried one of the highest band.
+    move_to(&fixture, called.row.next_at.unwrap());
+    assert_eq!(names().await, ["Ben Okoro", "Ana Ruiz", "Cy Lund"]);
+}
+
+#[tokio::test]
+async fn a_call_on_the_day_after_is_counted_in_working_minutes() {
+    let fixture = Fixture::new().await;
+    let (lead, rep) = filed(&fixture).await;
+    let rep = &fixture.home.reps[rep];
+    // The queue has no hours of its own: office hours in the workspace's zone count, London here.
+    let monday: Timestamp = "2026-11-30T09:20:00Z".parse().unwrap();
+    move_to(&fixture, monday.max(lead.row.filed_at));
+    let called = fixture.store.log_call(rep, lead.row.id, &call(&lead, CallOutcome::MessageLeft)).await.unwrap();
+    let plain = fixture.clock.now().duration_since(lead.row.filed_at).as_mins();
+    let working = called.first_try_minutes.unwrap();
+    assert!(working < plain && working >= 20, "{working} of {plain}");
+}
