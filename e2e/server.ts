@@ -5,6 +5,7 @@ import { randomBytes } from "node:crypto";
 import { createServer } from "node:net";
 import { fileURLToPath } from "node:url";
 
+const standinsBinary = fileURLToPath(new URL("../target/debug/lumbo-standins", import.meta.url));
 const binary = fileURLToPath(new URL("../target/debug/lumbo", import.meta.url));
 
 function freePort(): Promise<number> {
@@ -21,8 +22,12 @@ export class Server {
   readonly url: string;
   private readonly database: string;
   private child: ChildProcess | null = null;
+  private outside: ChildProcess | null = null;
+  /** Where the stand-ins for outside services are. */
+  readonly standins: string;
 
-  private constructor(port: number, database: string) {
+  private constructor(port: number, database: string, standinsPort: number) {
+    this.standins = `http://127.0.0.1:${standinsPort}`;
     this.url = `http://127.0.0.1:${port}`;
     this.database = database;
   }
@@ -32,14 +37,15 @@ export class Server {
     if (!base) throw new Error("set LUMBO_TEST_DATABASE_SERVER to a PostgreSQL server, or run ./test, which does");
     const name = `e2e_${randomBytes(6).toString("hex")}`;
     execFileSync("psql", ["-Xq", `${base}/postgres`, "-c", `create database ${name}`]);
-    const server = new Server(await freePort(), `${base}/${name}`);
+    const server = new Server(await freePort(), `${base}/${name}`, await freePort());
     execFileSync(binary, ["demo"], { env: { ...process.env, DATABASE_URL: server.database } });
+    server.outside = spawn(standinsBinary, ["--listen", server.standins.replace("http://", "")], { stdio: "ignore" });
     await server.run();
     return server;
   }
 
   async run(): Promise<void> {
-    const options = ["--listen", this.url.replace("http://", ""), "--prospect-requests-per-minute", "100000", "--sign-ins-per-minute", "10000"];
+    const options = ["--listen", this.url.replace("http://", ""), "--prospect-requests-per-minute", "100000", "--sign-ins-per-minute", "10000", "--allow-private", this.standins.replace("http://", "")];
     this.child = spawn(binary, ["serve", ...options], { env: { ...process.env, DATABASE_URL: this.database, RUST_LOG: "warn", LUMBO_SECRET_KEY: "07".repeat(32) }, stdio: "ignore" });
     for (let tries = 0; ; tries += 1) {
       const ready = await fetch(`${this.url}/readyz`).then(
@@ -54,6 +60,7 @@ export class Server {
 
   /** Ends it with a signal, and waits until it is gone. */
   async end(signal: "SIGKILL" | "SIGTERM" = "SIGTERM"): Promise<void> {
+    if (signal === "SIGTERM") this.outside?.kill();
     const child = this.child;
     if (!child || child.exitCode !== null) return;
     const gone = new Promise((resolve) => child.once("exit", resolve));

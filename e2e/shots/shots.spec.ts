@@ -5,6 +5,25 @@ import { expect, openOutline, row, saved, say, signIn, test } from "../fixtures"
 
 const picture = (name: string) => fileURLToPath(new URL(`../../docs/screenshots/${name}.png`, import.meta.url));
 
+test("pictures of the administrator's side", async ({ page, server }) => {
+  await signIn(page, "admin");
+  await page.goto("/settings/people");
+  await expect(page.getByText("Maren Holt")).toBeVisible();
+  await page.screenshot({ path: picture("people") });
+  await page.goto("/team");
+  await expect(page.getByText("Maren Holt")).toBeVisible();
+  await page.screenshot({ path: picture("team") });
+  await page.goto("/settings/destinations");
+  await page.getByRole("button", { name: "New destination" }).click();
+  await page.getByLabel("Name").fill("Sales system");
+  await page.getByLabel("Address").fill(`${server.standins}/receive/sales`);
+  await page.getByRole("button", { name: "Add it" }).click();
+  await page.getByRole("button", { name: "I have it" }).click();
+  await page.getByRole("button", { name: "Send a test" }).click();
+  await expect(page.getByText(/The test arrived/)).toBeVisible();
+  await page.screenshot({ path: picture("destinations") });
+});
+
 test("pictures of the author's side", async ({ page }) => {
   await page.goto("/sign-in");
   await page.screenshot({ path: picture("sign-in") });

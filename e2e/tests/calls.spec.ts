@@ -79,3 +79,21 @@ test("two reps take the same lead, and the second is told whose it is", async ({
   await pane(page).getByRole("button", { name: "Pass on", exact: true }).click();
   await expect(pane(page).getByText("Passed to Joss Calder. knows the site, Priya Nand")).toBeVisible();
 });
+
+test("a sales lead sees load and pace, pauses a rep and shares out what they have", async ({ page }) => {
+  await signIn(page, "priya");
+  await page.getByRole("link", { name: "Team" }).click();
+  const row = page.getByRole("row", { name: /Tobias Rell/ });
+  await expect(row).toBeVisible();
+  await accessible(page, "the team");
+  await row.getByRole("button", { name: "Pause" }).click();
+  await expect(row.getByText("takes no new leads")).toBeVisible();
+  await row.getByRole("button", { name: "Share out" }).click();
+  await expect(page.getByText(/of Tobias Rell’s leads are being dealt anew/)).toBeVisible();
+  await expect(row.getByRole("button", { name: "Share out" })).toHaveCount(0);
+  await row.getByRole("button", { name: "Let go on" }).click();
+  await expect(row.getByText("takes no new leads")).toHaveCount(0);
+  // The weeks add up to what was filed.
+  const weeks = page.getByRole("region", { name: "This week and those before" });
+  await expect(weeks.getByRole("row")).toHaveCount(7);
+});

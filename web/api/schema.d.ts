@@ -192,23 +192,6 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
-  "/api/people/{person}/share-out": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Share out what somebody left */
-    post: operations["shareOut"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
   "/api/invitations": {
     parameters: {
       query?: never;
@@ -1358,6 +1341,57 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/team": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Who has how much, and how soon leads are called */
+    get: operations["team"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/team/{person}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Pause somebody, or let them go on */
+    post: operations["pausePerson"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/team/{person}/share-out": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Share out the open leads of somebody who takes none */
+    post: operations["shareOut"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/live": {
     parameters: {
       query?: never;
@@ -1561,6 +1595,8 @@ export interface components {
       writes_dialogues: boolean;
       /** @description May say what became of leads. */
       works_leads: boolean;
+      /** @description May see the team's load and pace. */
+      leads_team: boolean;
       /** @description May look after people, secrets and the audit. */
       administers: boolean;
     };
@@ -3052,14 +3088,6 @@ export interface components {
       | {
           active: boolean;
         };
-    /** @description How many leads were shared out. */
-    SharedOut: {
-      /**
-       * Format: int64
-       * @description So many.
-       */
-      leads: number;
-    };
     /** @description Somebody to invite. */
     Invite: {
       /** @description Their address. */
@@ -3270,7 +3298,7 @@ export interface components {
       attempts: components["schemas"]["AttemptRow"][];
     };
     /** @description What is sent again. */
-    Again: {
+    SendAgain: {
       /**
        * Format: uuid
        * @description This one; all that were kept aside where absent.
@@ -5215,7 +5243,7 @@ export interface components {
     /** @description Past leads given out again, with names. */
     AgainView: {
       /** @description The figures. */
-      again: components["schemas"]["Again2"];
+      again: components["schemas"]["Again"];
       /** @description Names of people by their ids. */
       people: {
         [key: string]: string;
@@ -5230,7 +5258,7 @@ export interface components {
       };
     };
     /** @description Past leads given out again. */
-    Again2: {
+    Again: {
       /**
        * Format: uint32
        * @description How many leads.
@@ -6125,6 +6153,140 @@ export interface components {
       /** @description True to put it on file, false to leave what is there. */
       accepted: boolean;
     };
+    /** @description The team. */
+    TeamView: {
+      /** @description Those who work leads, by name. */
+      people: components["schemas"]["TeamRow"][];
+      /** @description Queues, by name. */
+      queues: components["schemas"]["TeamQueueRow"][];
+      /** @description Weeks, this one first. */
+      weeks: components["schemas"]["WeekRow"][];
+    };
+    /** @description A rep's load and pace. */
+    TeamRow: {
+      /**
+       * Format: uuid
+       * @description Id.
+       */
+      id: string;
+      /** @description Name. */
+      name: string;
+      /** @description True while they take no new leads. */
+      paused: boolean;
+      /**
+       * Format: int64
+       * @description Open leads.
+       */
+      open: number;
+      /**
+       * Format: int64
+       * @description Of them, never tried.
+       */
+      untried: number;
+      /**
+       * Format: int64
+       * @description Of them, past the moment to call by.
+       */
+      late: number;
+      /**
+       * Format: int64
+       * @description What is due now.
+       */
+      due: number;
+      /**
+       * Format: int64
+       * @description Calls in the last seven days.
+       */
+      calls: number;
+      /**
+       * Format: double
+       * @description Median working minutes to the first try, of the last 30 days.
+       */
+      first_try?: number | null;
+      /**
+       * Format: double
+       * @description Median working minutes to the first contact, of the last 30 days.
+       */
+      first_contact?: number | null;
+      /**
+       * Format: int64
+       * @description Leads of the last 30 days that were accepted or won.
+       */
+      accepted: number;
+      /**
+       * Format: int64
+       * @description Leads filed in the last 30 days.
+       */
+      filed: number;
+    };
+    /** @description What waits in a queue. */
+    TeamQueueRow: {
+      /** @description Name. */
+      name: string;
+      /**
+       * Format: int64
+       * @description Open leads that are nobody's.
+       */
+      waiting: number;
+      /** @description When the oldest of them was filed, RFC 3339. */
+      oldest_at?: string | null;
+      /**
+       * Format: int64
+       * @description Members who take leads.
+       */
+      takers: number;
+    };
+    /** @description How a week went. */
+    WeekRow: {
+      /** @description Its Monday, a date. */
+      monday: string;
+      /**
+       * Format: int64
+       * @description Leads filed.
+       */
+      filed: number;
+      /**
+       * Format: int64
+       * @description Of them, tried by the moment to call by.
+       */
+      in_time: number;
+      /**
+       * Format: int64
+       * @description Of them, with a moment to call by.
+       */
+      targeted: number;
+      /**
+       * Format: int64
+       * @description Of them, reached.
+       */
+      reached: number;
+      /**
+       * Format: int64
+       * @description Of them, accepted or won.
+       */
+      accepted: number;
+    };
+    /** @description Somebody that an address names. */
+    TeamPath: {
+      /**
+       * Format: uuid
+       * @description Their id.
+       */
+      person: string;
+    };
+    /** @description Whether somebody takes new leads. */
+    Pause: {
+      /** @description True while they take none. */
+      paused: boolean;
+    };
+    /** @description How many leads were shared out. */
+    SharedOut: {
+      /**
+       * Format: int64
+       * @description So many.
+       */
+      leads: number;
+    };
     /** @description What a window wants to hear of. */
     Wanted3: {
       /** @description Topics with commas between them: `leads`, and `draft.` with a dialogue's id; 8 at most. */
@@ -6616,38 +6778,6 @@ export interface operations {
       };
     };
   };
-  shareOut: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description Their id. */
-        person: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description How many leads were shared out. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SharedOut"];
-        };
-      };
-      /** @description A problem document (RFC 9457) */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
   invite: {
     parameters: {
       query?: never;
@@ -6972,7 +7102,7 @@ export interface operations {
     /** @description What is sent again. */
     requestBody: {
       content: {
-        "application/json": components["schemas"]["Again"];
+        "application/json": components["schemas"]["SendAgain"];
       };
     };
     responses: {
@@ -9194,6 +9324,95 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  team: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The team. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TeamView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  pausePerson: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Their id. */
+        person: string;
+      };
+      cookie?: never;
+    };
+    /** @description Whether somebody takes new leads. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Pause"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  shareOut: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Their id. */
+        person: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description How many leads were shared out. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SharedOut"];
         };
       };
       /** @description A problem document (RFC 9457) */

@@ -22,7 +22,7 @@ use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
     audit, catalogue, destinations, dialogues, drafts, joining, leads, media, people, profile, prospects, rehearsals,
-    releases, routing, scoring, session, settings, together,
+    releases, routing, scoring, session, settings, team, together,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};
@@ -65,6 +65,7 @@ fn of_people() -> ApiRouter<App> {
         catalogue::api,
         settings::api,
         leads::api,
+        team::api,
         live::api,
     ]
     .into_iter()

@@ -82,6 +82,8 @@ may! {
     Writer => Action::WriteDialogues;
     /// Somebody who may say what became of leads.
     LeadWorker => Action::WorkLeads;
+    /// Somebody who leads the team.
+    TeamLead => Action::LeadTeam;
     /// Somebody who looks after people and reads the audit.
     Administrator => Action::ManagePeople;
     /// Somebody who sees where leads are sent, and how that goes.

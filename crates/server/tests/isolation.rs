@@ -32,6 +32,7 @@ const SIGNED: Who = Who::May(Action::BeSignedIn);
 const WRITER: Who = Who::May(Action::WriteDialogues);
 const LEAD_WORKER: Who = Who::May(Action::WorkLeads);
 const ADMINISTRATOR: Who = Who::May(Action::ManagePeople);
+const TEAM_LEAD: Who = Who::May(Action::LeadTeam);
 const WATCHER: Who = Who::May(Action::WatchSending);
 const SECRET_KEEPER: Who = Who::May(Action::HandleSecrets);
 
@@ -46,7 +47,7 @@ const ROLES: [(&str, Role); 5] = [
 
 /// Routes that want more than this test gives them: whoever may use them is refused by what they say, not by their role.
 const WANTS_MORE: [&str; 3] =
-    ["/api/profile/second-factor/on", "/api/people/{person}/share-out", "/api/leads/{lead}/back"];
+    ["/api/profile/second-factor/on", "/api/team/{person}/share-out", "/api/leads/{lead}/back"];
 
 /// Every route: method, path, who may use it, a body, and whether it names something of a workspace.
 fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
@@ -237,7 +238,9 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (get.clone(), "/api/webhook-schema", WATCHER, None, false),
         (get.clone(), "/api/people", ADMINISTRATOR, None, false),
         (post.clone(), "/api/people/{person}", ADMINISTRATOR, Some(json!({"active": true})), true),
-        (post.clone(), "/api/people/{person}/share-out", ADMINISTRATOR, Some(json!({})), true),
+        (get.clone(), "/api/team", TEAM_LEAD, None, false),
+        (post.clone(), "/api/team/{person}", TEAM_LEAD, Some(json!({"paused": false})), true),
+        (post.clone(), "/api/team/{person}/share-out", TEAM_LEAD, Some(json!({})), true),
         (
             post.clone(),
             "/api/invitations",

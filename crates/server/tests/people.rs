@@ -148,13 +148,14 @@ async fn access_ends_at_once_and_what_somebody_left_is_shared_out() {
     };
     assert_eq!(row("rep")["open_leads"], 1);
     let path = |name: &str| format!("/api/people/{}", row(name)["id"].as_str().unwrap());
-    let early = fixture.post(&format!("{}/share-out", path("rep")), &admin, json!({})).await;
+    let share_out = format!("{}/share-out", path("rep").replace("/people/", "/team/"));
+    let early = fixture.post(&share_out, &admin, json!({})).await;
     assert!(says(&early).contains("still takes leads"), "{early:?}");
     assert!(fixture.post(&path("rep"), &admin, json!({"active": false})).await.status.is_success());
     assert_eq!(fixture.get("/api/leads?show=mine", &rep).await.status, StatusCode::UNAUTHORIZED);
     let refused = plain(&fixture, "/api/sign-in", json!({"email": "rep@a.example", "password": PASSWORD})).await;
     assert!(says(&refused).contains("no workspace any more"), "{refused:?}");
-    let shared = fixture.post(&format!("{}/share-out", path("rep")), &admin, json!({})).await;
+    let shared = fixture.post(&share_out, &admin, json!({})).await;
     assert_eq!(shared.json, json!({"leads": 1}));
     // Nobody else is in the queue: the lead waits there for whoever takes it, with its story.
     for job in fixture.store.take_jobs(10).await.unwrap() {

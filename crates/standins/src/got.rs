@@ -37,7 +37,8 @@ pub struct Kept {
     pub faults: Faults,
     /// The secret that the receiver verifies with.
     pub secret: String,
-    file: Option<PathBuf>,
+    /// Where it is kept.
+    pub file: Option<PathBuf>,
 }
 
 impl Kept {

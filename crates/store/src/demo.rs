@@ -5,7 +5,7 @@ use jiff_sqlx::ToSqlx;
 use lumbo_dialogue::talk::ProspectMessage;
 use uuid::Uuid;
 
-use crate::leads::{Activity, log, words};
+use crate::leads::{Activity, keep_pace, log, words};
 use crate::people::{NewAccount, let_in, make};
 use crate::{NewConversation, NewPerson, OutcomeChange, Store, StoreError, TakeError};
 
@@ -56,7 +56,7 @@ impl Store {
                  touched_at = coalesce(touched_at, $6),
                  next_what = case when $7 then coalesce(next_what, 'call') end,
                  next_at = case when $7 then coalesce(next_at, $6) end,
-                 tries = greatest(tries, 1), first_try_at = coalesce(first_try_at, $6), revision = revision + 1, changed_at = $6
+                 revision = revision + 1, changed_at = $6
                  where shows = $1 returning id, workspace_id, owner_id",
                 conversation,
                 change.status.as_str(),
@@ -69,6 +69,7 @@ impl Store {
             .fetch_optional(&mut *db)
             .await?;
             let Some(lead) = row else { break };
+            keep_pace(&mut db, lead.workspace_id, lead.id, change.status, *at).await?;
             let kind =
                 if change.status == lumbo_records::LeadStatus::Trying { Activity::Call } else { Activity::Status };
             log(&mut db, lead.workspace_id, lead.id, lead.owner_id, kind, &words(change), *at).await?;

@@ -2,7 +2,8 @@
 //!
 //! One module per table group; SQL stands nowhere else. A change is one transaction, named by its job (filing a lead is
 //! part of [`Store::take_input`], so that it happens with the answer that caused it or not at all). Every query names
-//! the workspace; the two that begin from a secret (a session's id, a conversation's token) learn it from the row.
+//! the workspace; those that begin from a secret (a session's id, a conversation's token, an invitation's link) learn it
+//! from the row, and an account is a person's own in all of theirs.
 
 mod analyses;
 mod audit;
@@ -27,6 +28,7 @@ mod releases;
 mod sending;
 mod sessions;
 mod silence;
+mod team;
 mod visitors;
 
 use std::collections::HashMap;
@@ -74,6 +76,7 @@ pub use sending::{
     ToSend,
 };
 pub use sessions::SessionRow;
+pub use team::{Team, TeamQueueRow, TeamRow, WeekRow};
 pub use visitors::{SignedOnce, VisitorKeyRow};
 
 /// What callers act on.

@@ -172,3 +172,30 @@ async fn a_call_on_the_day_after_is_counted_in_working_minutes() {
     let working = called.first_try_minutes.unwrap();
     assert!(working < plain && working >= 20, "{working} of {plain}");
 }
+
+#[tokio::test]
+async fn the_team_shows_load_pace_and_weeks() {
+    let fixture = Fixture::new().await;
+    let (lead, place) = filed(&fixture).await;
+    let rep = &fixture.home.reps[place];
+    let row = async || {
+        let team = fixture.store.team(fixture.home.workspace).await.unwrap();
+        team.people.into_iter().find(|row| row.id == rep.id).unwrap()
+    };
+    let before = row().await;
+    assert_eq!((before.open, before.untried, before.late, before.due, before.calls), (1, 1, 0, 1, 0));
+    move_to(&fixture, lead.row.filed_at + SignedDuration::from_hours(24 * 4));
+    assert_eq!(row().await.late, i64::from(lead.row.call_by.is_some()));
+    fixture.store.log_call(rep, lead.row.id, &call(&lead, CallOutcome::Spoke)).await.unwrap();
+    let after = row().await;
+    assert_eq!((after.untried, after.late, after.due, after.calls), (0, 0, 0, 1));
+    assert!(after.first_contact.unwrap() > 0.0 && after.first_try == after.first_contact);
+    let team = fixture.store.team(fixture.home.workspace).await.unwrap();
+    assert_eq!(team.weeks.len(), 6);
+    assert_eq!(
+        team.weeks.iter().map(|week| (week.filed, week.reached)).fold((0, 0), |(a, b), (c, d)| (a + c, b + d)),
+        (1, 1)
+    );
+    let of_other = fixture.store.team(fixture.other.workspace).await.unwrap();
+    assert!(of_other.people.iter().all(|row| row.open == 0) && of_other.weeks.iter().all(|week| week.filed == 0));
+}

@@ -23,6 +23,7 @@ import { VisitorsPage } from "./settings/VisitorsPage";
 import { Join } from "./sign-in/Join";
 import { SetUp } from "./sign-in/SetUp";
 import { SignIn } from "./sign-in/SignIn";
+import { TeamScreen } from "./team/TeamScreen";
 
 const root = createRootRoute({ notFoundComponent: NotFound });
 
@@ -62,6 +63,8 @@ const routing = createRoute({ getParentRoute: () => dialogue, path: "/routing", 
 const releases = createRoute({ getParentRoute: () => dialogue, path: "/releases", component: ReleasesStage });
 const leads = createRoute({ getParentRoute: () => frame, path: "/leads", component: LeadsScreen });
 const lead = createRoute({ getParentRoute: () => frame, path: "/leads/$lead", component: LeadsScreen });
+
+const team = createRoute({ getParentRoute: () => frame, path: "/team", component: TeamScreen });
 
 const settings = createRoute({ getParentRoute: () => frame, path: "/settings", component: SettingsScreen });
 const settingsHome = createRoute({
@@ -110,6 +113,7 @@ export const router = createRouter({
       dialogue.addChildren([brief, outline, scoring, routing, releases]),
       leads,
       lead,
+      team,
       settings.addChildren([settingsHome, account, people, workspace, destinations, fields, domains, visitors, audit]),
     ]),
   ]),

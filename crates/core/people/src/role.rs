@@ -32,6 +32,8 @@ pub enum Action {
     ReadAllLeads,
     /// Say what became of leads.
     WorkLeads,
+    /// See the team's load and pace, pause people, share out what they leave.
+    LeadTeam,
     /// Invite people, change their roles, end their access.
     ManagePeople,
     /// See where leads are sent and how that goes.
@@ -85,6 +87,7 @@ impl Role {
             Action::WriteDialogues | Action::WatchSending => matches!(self, Author | Administrator),
             Action::ReadAllLeads => matches!(self, Author | RepLead | Administrator | Viewer),
             Action::WorkLeads => matches!(self, Rep | RepLead | Administrator),
+            Action::LeadTeam => matches!(self, RepLead | Administrator),
             Action::ManagePeople | Action::HandleSecrets | Action::ReadAudit => matches!(self, Administrator),
         }
     }
@@ -99,6 +102,7 @@ impl Action {
             Self::WriteDialogues => "Dialogues are written by authors. Ask an administrator for that role.",
             Self::ReadLeads | Self::ReadAllLeads => "Your role does not show you these leads.",
             Self::WorkLeads => "Only reps and sales leads say what became of a lead.",
+            Self::LeadTeam => "Only sales leads and administrators look after the team.",
             Self::ManagePeople => "Only administrators look after people and the workspace.",
             Self::WatchSending => "Where leads are sent is seen by authors and administrators.",
             Self::HandleSecrets => "Only administrators handle secrets.",
@@ -129,6 +133,7 @@ mod tests {
             Action::ReadLeads,
             Action::ReadAllLeads,
             Action::WorkLeads,
+            Action::LeadTeam,
             Action::ManagePeople,
             Action::WatchSending,
             Action::HandleSecrets,

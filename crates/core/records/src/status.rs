@@ -32,6 +32,18 @@ pub enum LeadStatus {
 }
 
 impl LeadStatus {
+    /// True where somebody was reached to get there.
+    #[must_use]
+    pub fn was_reached(self) -> bool {
+        matches!(self, Self::Spoken | Self::Booked | Self::Accepted | Self::Won | Self::Lost)
+    }
+
+    /// True where somebody was tried, at least, to get there.
+    #[must_use]
+    pub fn was_tried(self) -> bool {
+        self.was_reached() || matches!(self, Self::Trying | Self::NotReached)
+    }
+
     /// Every status, in the order in which they follow one another.
     pub const ALL: [Self; 11] = [
         Self::New,

@@ -17,6 +17,7 @@ pub(crate) mod routing;
 pub(crate) mod scoring;
 pub(crate) mod session;
 pub(crate) mod settings;
+pub(crate) mod team;
 pub(crate) mod together;
 
 pub use people::link_secret;

@@ -32,10 +32,6 @@ pub(crate) fn api() -> ApiRouter<App> {
             "/api/people/{person}",
             post_with(change, named(TAG, "changePerson", "Change a role, or end access")),
         )
-        .api_route(
-            "/api/people/{person}/share-out",
-            post_with(share_out, named(TAG, "shareOut", "Share out what somebody left")),
-        )
         .api_route("/api/invitations", post_with(invite, named(TAG, "invite", "Invite somebody")))
         .api_route(
             "/api/invitations/{invitation}",
@@ -98,21 +94,6 @@ pub(crate) async fn change(
     };
     app.store.change_place(&person, path.person, change).await?;
     Ok(StatusCode::NO_CONTENT)
-}
-
-/// How many leads were shared out.
-#[derive(Serialize, JsonSchema)]
-pub(crate) struct SharedOut {
-    /// So many.
-    leads: i64,
-}
-
-pub(crate) async fn share_out(
-    State(app): State<App>,
-    Administrator(person): Administrator,
-    Path(path): Path<PersonPath>,
-) -> Result<Json<SharedOut>, Problem> {
-    Ok(Json(SharedOut { leads: app.store.share_out(&person, path.person).await? }))
 }
 
 /// Somebody to invite.

@@ -84,6 +84,8 @@ pub(crate) struct Me {
     writes_dialogues: bool,
     /// May say what became of leads.
     works_leads: bool,
+    /// May see the team's load and pace.
+    leads_team: bool,
     /// May look after people, secrets and the audit.
     administers: bool,
 }
@@ -97,6 +99,7 @@ impl Me {
             role: person.role,
             writes_dialogues: person.role.may(Action::WriteDialogues),
             works_leads: person.role.may(Action::WorkLeads),
+            leads_team: person.role.may(Action::LeadTeam),
             administers: person.role.may(Action::ManagePeople),
             workspaces: places
                 .into_iter()

@@ -33,6 +33,7 @@ pub use detail::{AlsoGivenRow, LeadDetail, LogRow, SnapshotRow};
 pub(crate) use file::{FilingOf, file};
 pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};
+pub(crate) use work::keep_pace;
 pub use work::{Call, NextChange, OwnerChange, Taker};
 
 /// A line of what was said.

@@ -391,6 +391,42 @@ pub(super) fn next_after(
     }
 }
 
+/// Keeps that a lead was tried, or reached, where its status says so and nothing said it before.
+pub(crate) async fn keep_pace(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    lead: Uuid,
+    status: LeadStatus,
+    at: Timestamp,
+) -> Result<(), StoreError> {
+    if !status.was_tried() {
+        return Ok(());
+    }
+    let filed = sqlx::query_scalar!(
+        "select filed_at as \"filed_at: SqlTimestamp\" from leads where workspace_id = $1 and id = $2",
+        workspace,
+        lead
+    )
+    .fetch_one(&mut *db)
+    .await?;
+    let calendar = calling_of(db, workspace, lead).await?;
+    sqlx::query!(
+        "update leads set tries = greatest(tries, 1), first_try_at = coalesce(first_try_at, $3),
+         first_try_minutes = coalesce(first_try_minutes, $4),
+         first_contact_at = coalesce(first_contact_at, case when $5 then $3::timestamptz end),
+         first_contact_minutes = coalesce(first_contact_minutes, case when $5 then $4::bigint end)
+         where workspace_id = $1 and id = $2",
+        workspace,
+        lead,
+        at.to_sqlx() as _,
+        working_minutes(&calendar, filed.to_jiff(), at),
+        status.was_reached()
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
 /// When calls can be made for a lead.
 pub(super) async fn calling_of(db: &mut PgConnection, workspace: Uuid, lead: Uuid) -> Result<Calendar, StoreError> {
     let row = sqlx::query!(

@@ -34,6 +34,7 @@ export function Frame() {
     shortcuts: () => setSheet(true),
     ...(me?.writes_dialogues ? { dialogues: () => void navigate({ to: "/dialogues" }) } : {}),
     leads: () => void navigate({ to: "/leads" }),
+    ...(me?.leads_team ? { team: () => void navigate({ to: "/team" }) } : {}),
     settings: () => void navigate({ to: "/settings" }),
     "sign-out": () => void signOut(),
   });
@@ -54,6 +55,11 @@ export function Frame() {
           <Link to="/leads" className={area} activeProps={activeArea}>
             Leads
           </Link>
+          {me.leads_team && (
+            <Link to="/team" className={area} activeProps={activeArea}>
+              Team
+            </Link>
+          )}
         </nav>
         <button
           type="button"

@@ -7,6 +7,7 @@ export const commands = [
   { id: "shortcuts", label: "Show all shortcuts", keys: "?", where: "everywhere" },
   { id: "dialogues", label: "Go to Dialogues", keys: "", where: "everywhere" },
   { id: "leads", label: "Go to Leads", keys: "", where: "everywhere" },
+  { id: "team", label: "Go to Team", keys: "", where: "everywhere" },
   { id: "settings", label: "Go to Settings", keys: "", where: "everywhere" },
   { id: "sign-out", label: "Sign out", keys: "", where: "everywhere" },
 

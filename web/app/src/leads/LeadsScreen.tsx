@@ -131,11 +131,11 @@ export function LeadsScreen() {
             <table className="w-full table-fixed border-collapse">
               <thead className="sticky top-0 bg-oat">
                 <tr className="border-b border-line text-left text-xs text-soft [&_th]:py-1.5 [&_th]:font-normal">
-                  <th className="w-33 pl-3">{show === "all" ? "When" : "Next"}</th>
-                  <th className="w-36">What</th>
-                  <th className="w-56">Prospect</th>
-                  <th>Wants</th>
-                  <th className="w-28">Score</th>
+                  <th className="w-33 pl-3 max-md:w-30">{show === "all" ? "When" : "Next"}</th>
+                  <th className="w-36 max-md:hidden">What</th>
+                  <th className="w-56 max-md:w-auto">Prospect</th>
+                  <th className="max-md:hidden">Wants</th>
+                  <th className="w-28 max-md:w-24">Score</th>
                   {show !== "mine" && <th className="w-28">Owner</th>}
                 </tr>
               </thead>
@@ -216,7 +216,7 @@ function LeadRow({
       <td className="pl-3 whitespace-nowrap text-soft figures">
         <WhenWords row={row} />
       </td>
-      <td className="truncate">
+      <td className="truncate max-md:hidden">
         {isOpen(row.status) ? nextWords(row) : statusWords[row.status]}
         <span className="ml-1.5 text-xs text-soft figures">{tryWords(row)}</span>
       </td>
@@ -226,7 +226,7 @@ function LeadRow({
         </button>
         <span className="ml-1.5 text-xs text-soft">{row.company ?? ""}</span>
       </td>
-      <td className="truncate pr-3" title={row.wants}>
+      <td className="truncate pr-3 max-md:hidden" title={row.wants}>
         {row.wants}
       </td>
       <td className="whitespace-nowrap figures">

@@ -160,6 +160,8 @@ export const sendingsQuery = (destination: string, state: Schemas["SendingState"
     getNextPageParam: (page) => (page.more ? (page.sendings.at(-1)?.number ?? null) : null),
   });
 
+export const teamQuery = queryOptions({ queryKey: ["team"], queryFn: () => ask(client.GET("/api/team")) });
+
 export const takersQuery = queryOptions({ queryKey: ["takers"], queryFn: () => ask(client.GET("/api/takers")) });
 
 export const commentsQuery = (dialogue: string) =>

@@ -31,7 +31,7 @@ export function PeoplePage() {
   const shareOut = (row: Schemas["PersonRow"]) =>
     act(async () => {
       const { leads } = await ask(
-        client.POST("/api/people/{person}/share-out", { params: { path: { person: row.id } } }),
+        client.POST("/api/team/{person}/share-out", { params: { path: { person: row.id } } }),
       );
       setDone(`${leads} of ${row.name}’s leads ${leads === 1 ? "is" : "are"} being dealt anew by their queues.`);
     });
