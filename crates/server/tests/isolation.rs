@@ -390,7 +390,7 @@ async fn every_route_keeps_its_workspace_and_its_role() {
         if names {
             for stranger in ["admin@b.example", "lead@b.example", "author@b.example", "rep@b.example"] {
                 let session = sessions.of(&fixture, stranger).await;
-                let answer = call(Some(&session)).await;
+                let answer = fixture.call(method.clone(), &at, Some(&session), as_own(stranger)).await;
                 assert!(
                     matches!(answer.status, StatusCode::NOT_FOUND | StatusCode::FORBIDDEN),
                     "{method} {path} as {stranger}: {answer:?}"

@@ -4,7 +4,7 @@
 pub(crate) mod deliver;
 
 use std::net::{IpAddr, SocketAddr};
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 use std::time::{Duration, Instant};
 
 use axum::http::{HeaderName, HeaderValue, Method, Request, header};
@@ -60,13 +60,19 @@ pub(crate) enum OutgoingError {
 /// Makes requests.
 #[derive(Clone)]
 pub(crate) struct Outgoing {
-    tls: TlsConnector,
+    /// Made at the first request over https: reading the authorities' certificates would hold every start up.
+    tls: Arc<OnceLock<TlsConnector>>,
     allowed: Arc<[String]>,
 }
 
 impl Outgoing {
     /// `allowed` are hosts with their ports that may be private and speak plain http.
     pub(crate) fn new(allowed: &[String]) -> Self {
+        Self { tls: Arc::default(), allowed: allowed.into() }
+    }
+
+    /// What speaks TLS, trusting the authorities that this machine trusts.
+    fn tls() -> TlsConnector {
         let mut roots = RootCertStore::empty();
         let found = rustls_native_certs::load_native_certs();
         for error in &found.errors {
@@ -77,7 +83,7 @@ impl Outgoing {
             tracing::warn!(unreadable, "certificates of authorities could not all be read");
         }
         let config = ClientConfig::builder().with_root_certificates(roots).with_no_client_auth();
-        Self { tls: TlsConnector::from(Arc::new(config)), allowed: allowed.into() }
+        TlsConnector::from(Arc::new(config))
     }
 
     /// Looks at an address as it is written, before it is kept.
@@ -113,7 +119,12 @@ impl Outgoing {
         if target.tls {
             let name =
                 ServerName::try_from(target.host.clone()).map_err(|error| OutgoingError::Tls(error.to_string()))?;
-            let stream = self.tls.connect(name, socket).await.map_err(|error| OutgoingError::Tls(error.to_string()))?;
+            let stream = self
+                .tls
+                .get_or_init(Self::tls)
+                .connect(name, socket)
+                .await
+                .map_err(|error| OutgoingError::Tls(error.to_string()))?;
             exchange(stream, &target, headers, body).await
         } else {
             exchange(socket, &target, headers, body).await

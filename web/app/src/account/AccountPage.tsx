@@ -7,6 +7,7 @@ import { Button, Labelled, Notice, TextInput } from "../../../kit/ui";
 import { BottomLine } from "../frame/BottomLine";
 import { meQuery, profileQuery, queries } from "../lib/query";
 import { useAttempt } from "../lib/useAttempt";
+import { PasswordBox } from "./PasswordBox";
 import { PasswordForm } from "./PasswordForm";
 import { SecondFactor } from "./SecondFactor";
 import { Sessions } from "./Sessions";
@@ -84,18 +85,12 @@ function ProfileForm({ known }: { known: Schemas["Profile"] }) {
         )}
       </Labelled>
       {moved && (
-        <Labelled label="Your password" hint="It is asked for where the address changes.">
-          {(id) => (
-            <TextInput
-              id={id}
-              type="password"
-              required
-              autoComplete="current-password"
-              value={password}
-              onChange={(event) => setPassword(event.target.value)}
-            />
-          )}
-        </Labelled>
+        <PasswordBox
+          label="Your password"
+          hint="It is asked for where the address changes."
+          value={password}
+          onText={setPassword}
+        />
       )}
       <Labelled label="Time zone" hint="Moments are shown in it. Leave it empty to follow this browser.">
         {(id) => <ZoneBox bare id={id} value={zone} onZone={setZone} />}

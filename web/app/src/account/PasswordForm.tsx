@@ -1,9 +1,10 @@
 import { useState } from "react";
 
 import { ask, client } from "../../../api";
-import { Button, Labelled, TextInput } from "../../../kit/ui";
+import { Button } from "../../../kit/ui";
 import { profileQuery, queries } from "../lib/query";
 import { useAttempt } from "../lib/useAttempt";
+import { PasswordBox } from "./PasswordBox";
 
 /** Another password; the other sessions end with it. */
 export function PasswordForm() {
@@ -33,30 +34,14 @@ export function PasswordForm() {
       <h2 id="password-head" className="mb-1 font-serif font-semibold">
         Password
       </h2>
-      <Labelled label="The one you have">
-        {(id) => (
-          <TextInput
-            id={id}
-            type="password"
-            required
-            autoComplete="current-password"
-            value={old}
-            onChange={(event) => setOld(event.target.value)}
-          />
-        )}
-      </Labelled>
-      <Labelled label="A new one" hint="At least 10 characters. A few words in a row are easy to keep.">
-        {(id) => (
-          <TextInput
-            id={id}
-            type="password"
-            required
-            autoComplete="new-password"
-            value={fresh}
-            onChange={(event) => setFresh(event.target.value)}
-          />
-        )}
-      </Labelled>
+      <PasswordBox label="The one you have" value={old} onText={setOld} />
+      <PasswordBox
+        label="A new one"
+        hint="At least 10 characters. A few words in a row are easy to keep."
+        fresh
+        value={fresh}
+        onText={setFresh}
+      />
       <div className="pl-[9rem] max-md:pl-0" role="status">
         {says && <p className="mb-1 text-clay">{says}</p>}
         <Button type="submit">Change the password</Button>

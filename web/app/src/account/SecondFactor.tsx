@@ -6,6 +6,7 @@ import { Button, Labelled, TextInput } from "../../../kit/ui";
 import { profileQuery, queries } from "../lib/query";
 import { stamp } from "../lib/time";
 import { useAttempt } from "../lib/useAttempt";
+import { PasswordBox } from "./PasswordBox";
 
 /** Turning the second factor on and off: a password first, then the picture, then a code of it. */
 export function SecondFactor({ known }: { known: Schemas["Profile"] }) {
@@ -98,18 +99,7 @@ export function SecondFactor({ known }: { known: Schemas["Profile"] }) {
           </Labelled>
         </>
       ) : (
-        <Labelled label="Your password">
-          {(id) => (
-            <TextInput
-              id={id}
-              type="password"
-              required
-              autoComplete="current-password"
-              value={password}
-              onChange={(event) => setPassword(event.target.value)}
-            />
-          )}
-        </Labelled>
+        <PasswordBox label="Your password" value={password} onText={setPassword} />
       )}
       <div className="pl-[9rem] max-md:pl-0">
         {says && (

@@ -6,6 +6,7 @@ import { Button } from "../../../kit/ui";
 import { destinationsQuery, queries } from "../lib/query";
 import { useAttempt } from "../lib/useAttempt";
 import { DestinationForm } from "./DestinationForm";
+import { Scrolled } from "./Scrolled";
 import { SendingLog } from "./SendingLog";
 import { bothWords, eventWords, kindWords, stateOf, toneLooks } from "./words";
 
@@ -116,13 +117,13 @@ function TestView({ tested, onClose }: { tested: Schemas["Tested"]; onClose: () 
         </Button>
       </div>
       <p className="mt-1 text-xs text-soft">Request, with your newest lead and marked as a test</p>
-      <pre className="max-h-56 overflow-auto font-mono text-xs whitespace-pre-wrap">
+      <Scrolled label="Request" className="max-h-56">
         {`POST ${tested.address}\n${tested.headers.join("\n")}\n\n${pretty(tested.body)}`}
-      </pre>
+      </Scrolled>
       <p className="mt-1 text-xs text-soft">Answer</p>
-      <pre className="max-h-32 overflow-auto font-mono text-xs whitespace-pre-wrap">
+      <Scrolled label="Answer" className="max-h-32">
         {tested.answer.answer || "It held nothing."}
-      </pre>
+      </Scrolled>
     </div>
   );
 }

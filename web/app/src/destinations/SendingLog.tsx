@@ -8,6 +8,7 @@ import { Button, Select } from "../../../kit/ui";
 import { queries, sendingsQuery } from "../lib/query";
 import { ago, stamp } from "../lib/time";
 import { useAttempt } from "../lib/useAttempt";
+import { Scrolled } from "./Scrolled";
 import { attemptWords, stateWords } from "./words";
 
 type State = Schemas["SendingState"];
@@ -94,9 +95,9 @@ export function SendingLog({
                   {row.attempts.length === 0 && <li className="text-soft">Not tried yet</li>}
                 </ul>
                 {row.body && (
-                  <pre className="mt-1 max-h-56 overflow-auto bg-oat p-2 font-mono text-xs whitespace-pre-wrap">
+                  <Scrolled label="What was sent" className="mt-1 max-h-56 bg-oat p-2">
                     {row.body}
-                  </pre>
+                  </Scrolled>
                 )}
               </div>
             </details>
