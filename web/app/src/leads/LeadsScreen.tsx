@@ -220,7 +220,7 @@ function LeadRow({
         {isOpen(row.status) ? nextWords(row) : statusWords[row.status]}
         <span className="ml-1.5 text-xs text-soft figures">{tryWords(row)}</span>
       </td>
-      <td className="truncate">
+      <td className="truncate pr-2">
         <button type="button" className="text-left font-semibold hover:underline" onClick={onOpen}>
           {row.name ?? "No name given"}
         </button>
