@@ -10,7 +10,7 @@ for (const size of sizes) {
   // The dark theme changes colours only, so one size is enough for it.
   for (const colorScheme of size.width > 1_000 ? (["light", "dark"] as const) : (["light"] as const)) {
     test(`every view at ${size.width}x${size.height} in ${colorScheme}`, async ({ page }) => {
-      test.setTimeout(150_000);
+      test.setTimeout(300_000);
       await page.setViewportSize(size);
       await page.emulateMedia({ colorScheme, reducedMotion: "reduce" });
       await page.goto("/sign-in");

@@ -558,7 +558,7 @@ test("rows fold, a section folds, and every shortcut is on the sheet", async ({ 
   await page.keyboard.press("Shift+F");
   await page.keyboard.press("?");
   const sheet = page.getByRole("dialog");
-  for (const label of ["Make a section of the picked turns", "Insert a known value", "Next change since the release", "Mark called"]) {
+  for (const label of ["Make a section of the picked turns", "Insert a known value", "Next change since the release", "The call: spoke"]) {
     await expect(sheet.getByText(label)).toBeVisible();
   }
 });

@@ -11,7 +11,6 @@ use axum::middleware::{Next, from_fn, from_fn_with_state};
 use axum::response::{IntoResponse, Response};
 use axum::routing::{any, get};
 use axum::{Extension, Json, Router};
-use lumbo_store::Store;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::request_id::{MakeRequestUuid, PropagateRequestIdLayer, SetRequestIdLayer};
@@ -109,8 +108,8 @@ pub fn openapi() -> OpenApi {
     document(of_people().merge(coming_in()).merge(of_prospects())).1
 }
 
-pub(crate) fn router(app: App, store: &Store, config: &Config) -> Router {
-    let sessions = SessionManagerLayer::new(Sessions(store.clone()))
+pub(crate) fn router(app: App, config: &Config) -> Router {
+    let sessions = SessionManagerLayer::new(Sessions(app.store.clone()))
         .with_name("lumbo")
         .with_secure(config.behind_tls)
         .with_http_only(true)

@@ -18,6 +18,7 @@
 //! | `guard` | same-origin check, rate limits, security headers |
 //! | `address` | where a request truly comes from, behind proxies |
 //! | `vault` | secrets, sealed at rest |
+//! | `typed` | names, zones, addresses and passwords, as people type them |
 //! | `outgoing/` | requests that leave Lumbo: what may be called, signing, what an answer means |
 //! | `pages` | the two pages and their files, shipped inside the binary |
 //! | `api` | all routes with their OpenAPI document |
@@ -40,6 +41,8 @@ mod routes;
 mod session_store;
 mod signed;
 mod strict;
+mod tools;
+mod typed;
 mod vault;
 mod visitor;
 mod wire;
@@ -109,9 +112,7 @@ pub struct App {
     pub(crate) country_header: Option<axum::http::HeaderName>,
     pub(crate) behind_tls: bool,
     pub(crate) trusted_proxies: Arc<[ipnet::IpNet]>,
-    pub(crate) vault: vault::Vault,
-    pub(crate) outgoing: outgoing::Outgoing,
-    pub(crate) site: Arc<str>,
+    pub(crate) tools: tools::Tools,
     pub(crate) busy: Arc<busy::Busy>,
     pub(crate) analyses: Arc<analyses::Analyses>,
     pub(crate) pasts: Arc<pasts::Pasts>,
@@ -123,31 +124,29 @@ pub struct App {
 /// The whole application as a router, without workers.
 pub fn router(store: Store, config: &Config) -> Router {
     // Nobody says stop to it: a sender that is gone leaves the last word, which is to go on.
-    router_until(store, config, watch::channel(false).1)
+    router_until(tools::Tools::new(store, config), config, watch::channel(false).1)
 }
 
-fn router_until(store: Store, config: &Config, stop: watch::Receiver<bool>) -> Router {
+fn router_until(tools: tools::Tools, config: &Config, stop: watch::Receiver<bool>) -> Router {
     // A second recorder in one process (tests) is not an error: its handle then renders nothing of the first.
     let metrics = metrics_exporter_prometheus::PrometheusBuilder::new()
         .install_recorder()
         .unwrap_or_else(|_| metrics_exporter_prometheus::PrometheusBuilder::new().build_recorder().handle());
     let app = App {
-        store: store.clone(),
+        store: tools.store.clone(),
         guard: Arc::new(guard::Limits::new(config)),
         metrics,
         country_header: config.country_header.clone(),
         behind_tls: config.behind_tls,
         trusted_proxies: config.trusted_proxies.clone().into(),
-        vault: vault::Vault::new(config.secret_key),
-        outgoing: outgoing::Outgoing::new(&config.allowed_private),
-        site: config.site.as_str().into(),
+        tools,
         busy: Arc::default(),
         analyses: Arc::default(),
         pasts: Arc::default(),
         rooms: live::rooms(),
         stop,
     };
-    api::router(app, &store, config)
+    api::router(app, config)
 }
 
 /// Serves with its workers until told to stop, and then ends within 15 seconds: requests and jobs under way are
@@ -167,16 +166,11 @@ pub async fn serve(
         let store = store.clone();
         async move { store.hear_others().await }
     });
-    let tools = workers::Tools {
-        store: store.clone(),
-        outgoing: outgoing::Outgoing::new(&config.allowed_private),
-        vault: vault::Vault::new(config.secret_key),
-        site: config.site.as_str().into(),
-    };
-    let working = tokio::spawn(workers::work(tools, stopped.clone()));
-    seal_plain_secrets(&store, config).await;
-    offer_setup(&store).await;
-    let app = router_until(store, config, stopped);
+    let tools = tools::Tools::new(store, config);
+    let working = tokio::spawn(workers::work(tools.clone(), stopped.clone()));
+    seal_plain_secrets(&tools).await;
+    offer_setup(&tools.store).await;
+    let app = router_until(tools, config, stopped);
     let stop = async move {
         stop.await;
         let _ = stopping.send(true);
@@ -188,8 +182,8 @@ pub async fn serve(
 }
 
 /// Seals what an earlier version kept as it was.
-async fn seal_plain_secrets(store: &Store, config: &Config) {
-    let vault = vault::Vault::new(config.secret_key);
+async fn seal_plain_secrets(tools: &tools::Tools) {
+    let (store, vault) = (&tools.store, &tools.vault);
     let sealing = async {
         let plain = store.plain_visitor_keys().await?;
         if !plain.is_empty() && !vault.is_open() {

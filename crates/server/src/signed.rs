@@ -78,13 +78,17 @@ macro_rules! may {
 may! {
     /// Anybody who is signed in.
     Signed => Action::BeSignedIn;
+    /// Somebody who reads leads.
+    LeadReader => Action::ReadLeads;
     /// Somebody who may write dialogues.
     Writer => Action::WriteDialogues;
     /// Somebody who may say what became of leads.
     LeadWorker => Action::WorkLeads;
     /// Somebody who leads the team.
     TeamLead => Action::LeadTeam;
-    /// Somebody who looks after people and reads the audit.
+    /// Somebody who reads who did what.
+    Auditor => Action::ReadAudit;
+    /// Somebody who looks after people and the workspace.
     Administrator => Action::ManagePeople;
     /// Somebody who sees where leads are sent, and how that goes.
     SendingWatcher => Action::WatchSending;

@@ -7,6 +7,7 @@ use axum::http::{HeaderValue, Method, StatusCode};
 use common::{Answer, Fixture, PASSWORD};
 use lumbo_people::totp;
 use lumbo_server::Config;
+use lumbo_store::JobKind;
 use serde_json::{Value, json};
 use sha2::{Digest, Sha256};
 
@@ -158,7 +159,7 @@ async fn access_ends_at_once_and_what_somebody_left_is_shared_out() {
     let shared = fixture.post(&share_out, &admin, json!({})).await;
     assert_eq!(shared.json, json!({"leads": 1}));
     // Nobody else is in the queue: the lead waits there for whoever takes it, with its story.
-    for job in fixture.store.take_jobs(10).await.unwrap() {
+    for job in fixture.store.take_jobs(&JobKind::ALL, 10).await.unwrap() {
         fixture.store.deal(job.workspace, job.subject).await.unwrap();
     }
     let left = fixture.get("/api/leads?show=all", &admin).await.json;
@@ -255,6 +256,44 @@ async fn wrong_passwords_make_the_next_wait_for_their_network_only() {
 }
 
 #[tokio::test]
+async fn whoever_finds_an_open_session_cannot_guess_at_its_password_without_end() {
+    let fixture = Fixture::new().await;
+    let cookie = fixture.sign_in("rep@a.example").await;
+    for expected in [422, 422, 422, 422, 422, 429] {
+        let answer = fixture.post("/api/profile/second-factor/off", &cookie, json!({"password": "a guess"})).await;
+        assert_eq!(answer.status.as_u16(), expected, "{answer:?}");
+    }
+    // The audit of the workspace tells of it, and of nobody where the address is nobody's.
+    plain(&fixture, "/api/sign-in", json!({"email": "nobody@a.example", "password": "a guess"})).await;
+    let admin = fixture.sign_in(ADMIN).await;
+    let refused = fixture.get("/api/audit?what=sign_in_refused", &admin).await.json;
+    let entries = refused["entries"].as_array().unwrap();
+    assert_eq!(entries.len(), 5, "{refused}");
+    assert!(entries.iter().all(|entry| entry["person"] == "rep@a.example" && entry["network"] == "127.0.0.1"));
+    let other = fixture.sign_in("admin@b.example").await;
+    let refused = fixture.get("/api/audit?what=sign_in_refused", &other).await.json;
+    assert_eq!(refused["entries"], json!([]));
+}
+
+#[tokio::test]
+async fn nobody_comes_in_as_another_by_taking_an_invitation_up_quickly() {
+    let fixture = Fixture::new().await;
+    let admin = fixture.sign_in(ADMIN).await;
+    let (secret, _) = invite(&fixture, &admin, "late@heron.example", "viewer").await;
+    // The account is made between the look at the invitation and the taking of it.
+    let owner =
+        lumbo_store::NewAccount { email: "late@heron.example", name: "The owner", zone: None, password_hash: "x" };
+    let hash = Sha256::digest(secret.as_bytes()).to_vec();
+    let (first, _) = invite(&fixture, &fixture.sign_in("admin@b.example").await, "LATE@heron.example", "rep").await;
+    let elsewhere = Sha256::digest(first.as_bytes()).to_vec();
+    fixture.store.take_invitation(&elsewhere, &lumbo_store::Taking::New(owner.clone())).await.unwrap();
+    let refused = fixture.store.take_invitation(&hash, &lumbo_store::Taking::New(owner)).await.unwrap_err();
+    assert!(refused.to_string().contains("got a password meanwhile"), "{refused}");
+    // The link is not used up by it: its owner takes it with their own password.
+    assert_eq!(plain(&fixture, "/api/join/look", json!({"secret": secret})).await.json["known"], true);
+}
+
+#[tokio::test]
 async fn another_password_ends_the_other_sessions() {
     let fixture = Fixture::new().await;
     let (one, two) = (fixture.sign_in("rep@a.example").await, fixture.sign_in("rep@a.example").await);
@@ -278,7 +317,8 @@ async fn a_session_ends_after_thirty_days_however_much_it_is_used() {
     let fixture = Fixture::new().await;
     let cookie = fixture.sign_in("rep@a.example").await;
     let mut db = fixture.connect().await;
-    let older = "update sessions set data = jsonb_set(data, '{person,since}', to_jsonb((data->'person'->>'since')::bigint - $1))";
+    let older = "update sessions set data = jsonb_set(data, '{person,since}',
+        to_jsonb((data->'person'->>'since')::bigint - $1))";
     sqlx::query(older).bind(29 * 86_400_i64).execute(&mut db).await.unwrap();
     assert_eq!(fixture.get("/api/me", &cookie).await.status, StatusCode::OK);
     sqlx::query(older).bind(86_401_i64).execute(&mut db).await.unwrap();
@@ -326,7 +366,7 @@ async fn the_audit_tells_what_was_done_and_no_word_of_a_lead() {
     assert_eq!(only["entries"].as_array().unwrap().len(), 1, "{only}");
     let file = fixture.get("/api/audit.csv?what=secret_changed", &admin).await;
     assert_eq!(file.text.lines().count(), 2, "{}", file.text);
-    assert_eq!(audited(&fixture, &admin).await[0], ("exported".into(), "1 entries of the audit".into()));
+    assert_eq!(audited(&fixture, &admin).await[0], ("exported".into(), "1 entry of the audit".into()));
 }
 
 #[tokio::test]

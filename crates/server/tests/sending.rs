@@ -1,4 +1,5 @@
-//! Sending leads to outside places: signed, in order, at least once, through failures; and nothing to private addresses.
+//! Sending leads to outside places: signed, in order, at least once, through failures; and nothing to private
+//! addresses.
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
 mod common;
@@ -21,6 +22,8 @@ use tokio::sync::oneshot;
 struct Receiver {
     got: Arc<Mutex<Vec<(HeaderMap, String)>>>,
     answers: Arc<Mutex<Vec<u16>>>,
+    /// How long every answer takes.
+    slow: Arc<Mutex<Duration>>,
 }
 
 impl Receiver {
@@ -48,6 +51,8 @@ impl Receiver {
 }
 
 async fn take(State(receiver): State<Receiver>, headers: HeaderMap, body: String) -> StatusCode {
+    let slow = *receiver.slow.lock().unwrap();
+    tokio::time::sleep(slow).await;
     receiver.got.lock().unwrap().push((headers, body));
     let mut answers = receiver.answers.lock().unwrap();
     let code = if answers.is_empty() { 200 } else { answers.remove(0) };
@@ -231,6 +236,37 @@ async fn events_of_one_lead_keep_their_order_through_failures() {
     assert_eq!(kinds, ["lead.filed", "lead.filed", "lead.updated"]);
     assert_eq!(events[0], events[1], "every attempt sends the same");
     assert!(events[2].data.revision > events[1].data.revision);
+}
+
+#[tokio::test]
+async fn a_place_that_hangs_holds_up_no_dealing_and_the_new_owner_is_told_of() {
+    let sending = Sending::new().await;
+    sending.destination("webhook", json!(["lead.filed", "lead.updated"])).await;
+    *sending.receiver.slow.lock().unwrap() = Duration::from_secs(6);
+    // More than one room for both would have places.
+    for company in ["harrow", "kettle", "orchard", "plover", "heron"] {
+        sending.fixture.file_lead("storage-a", company).await;
+    }
+    let lead = sending.fixture.sign_in("lead@a.example").await;
+    let rep = sending.fixture.sign_in("rep@a.example").await;
+    let me = sending.fixture.get("/api/me", &rep).await.json["id"].as_str().unwrap().to_owned();
+    let paused = sending.fixture.post(&format!("/api/team/{me}"), &lead, json!({"paused": true})).await;
+    assert!(paused.status.is_success(), "{paused:?}");
+    let shared = sending.fixture.post(&format!("/api/team/{me}/share-out"), &lead, json!({})).await;
+    assert_eq!(shared.json, json!({"leads": 5}));
+    sending.fixture.post(&format!("/api/team/{me}"), &lead, json!({"paused": false})).await;
+    let mut db = sending.fixture.connect().await;
+    let mut dealt = 0_i64;
+    for _ in 0..60 {
+        let done = "select count(*) from jobs where kind = 'deal' and state = 'done'";
+        dealt = sqlx::query_scalar(done).fetch_one(&mut db).await.unwrap();
+        if dealt > 0 {
+            break;
+        }
+        tokio::time::sleep(Duration::from_millis(50)).await;
+    }
+    assert!(dealt > 0, "within three seconds, while five sendings hang");
+    assert_eq!(sending.receiver.got.lock().unwrap().len(), 0, "they hang still");
 }
 
 #[tokio::test]

@@ -1,5 +1,5 @@
-//! Small simulated outside services, to send leads to without a network: a receiver of webhooks and a chat room. Each has
-//! a page that shows what it got, and faults that one can switch on.
+//! Small simulated outside services, to send leads to without a network: a receiver of webhooks and a chat room. Each
+//! has a page that shows what it got, and faults that one can switch on.
 //!
 //! | file | what it holds |
 //! |---|---|

@@ -99,6 +99,26 @@ impl Store {
         write(&mut *self.pool.acquire().await?, workspace, entry, self.now()).await
     }
 
+    /// Keeps in every workspace of an address that somebody failed to sign in with it; does as much for one that nobody
+    /// has.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn audit_refused(&self, email: &str, network: &str) -> Result<(), StoreError> {
+        sqlx::query!(
+            "insert into audit (workspace_id, at, person_id, what, about, network)
+             select p.workspace_id, $3, p.id, $4, 'wrong password or code', $2 from accounts a
+             join people p on p.account_id = a.id and p.active where lower(a.email) = lower($1)",
+            email,
+            network,
+            self.now().to_sqlx() as _,
+            Audited::SignInRefused.as_str()
+        )
+        .execute(&self.pool)
+        .await?;
+        Ok(())
+    }
+
     /// Keeps that somebody looked at a lead, once an hour. The entry names the dialogue, not the prospect.
     ///
     /// # Errors
@@ -138,7 +158,7 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn audit_file(&self, by: &Person, query: &AuditQuery) -> Result<Vec<AuditRow>, StoreError> {
         let rows = self.audit_rows(by.workspace_id, query, FILE).await?;
-        let about = format!("{} entries of the audit", rows.len());
+        let about = format!("{} {} of the audit", rows.len(), if rows.len() == 1 { "entry" } else { "entries" });
         let entry = Entry { person: Some(by.id), what: Audited::Exported, about: &about, subject: None, network: None };
         self.audit(by.workspace_id, &entry).await?;
         Ok(rows)

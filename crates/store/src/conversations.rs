@@ -482,6 +482,8 @@ impl Follow<'_> {
                     };
                     leads::file(db, &of).await?;
                     woken.stream = true;
+                    // What is sent of it, and dealt.
+                    woken.jobs = true;
                 }
                 Effect::Wake { timer: Timer::Silence, at } => {
                     let key = spot.conversation.to_string();

@@ -1,6 +1,7 @@
 //! Dealing: leads that waited for their queue to open get their owners, the best first.
 
 use jiff_sqlx::ToSqlx;
+use lumbo_deliver::webhook::EventKind;
 use lumbo_records::Turn;
 use lumbo_route::{Decision, RouteStep, Wanted, choose};
 use sqlx::types::Json;
@@ -9,15 +10,15 @@ use uuid::Uuid;
 use crate::jobs::{self, JobKind};
 use crate::leads::{Activity, log};
 use crate::live::{self, Topic};
-use crate::{Ended, Store, StoreError, queues};
+use crate::{Ended, Store, StoreError, queues, sending};
 
 /// Most leads that are dealt in one transaction.
 const AT_ONCE: i64 = 200;
 
 impl Store {
-    /// Deals what waits in a queue, by band, then by the moment it was filed. One that cannot be given to anybody of the
-    /// chain stays in the queue for whoever takes it, or waits for the next queue to open; where the queue itself is
-    /// closed still, it is looked at again when it opens. Safe to do again: what was dealt waits no longer.
+    /// Deals what waits in a queue, by band, then by the moment it was filed. One that cannot be given to anybody of
+    /// the chain stays in the queue for whoever takes it, or waits for the next queue to open; where the queue itself
+    /// is closed still, it is looked at again when it opens. Safe to do again: what was dealt waits no longer.
     ///
     /// # Errors
     /// [`StoreError::Database`].
@@ -67,7 +68,10 @@ impl Store {
                 jobs::set(&mut db, workspace, JobKind::Deal, to, &to.to_string(), opens, now).await?;
                 continue;
             }
-            log(&mut db, workspace, lead.id, None, Activity::Owner, "Dealt as the queue opened", now).await?;
+            log(&mut db, workspace, lead.id, None, Activity::Owner, "Dealt by its queue", now).await?;
+            if chosen.picked.owner.is_some() {
+                sending::set(&mut db, workspace, EventKind::LeadUpdated, lead.id, now).await?;
+            }
             if let (Some(owner), Some(carried)) = (chosen.picked.owner, chosen.picked.carried) {
                 let turn = Turn { queue: to, carried, last: Some(owner) };
                 queues::keep_turn(&mut db, workspace, &turn).await?;
@@ -96,6 +100,7 @@ impl Store {
         }
         db.commit().await?;
         self.wakes.stream(workspace);
+        self.wakes.jobs();
         let more = i64::try_from(count).is_ok_and(|count| count == AT_ONCE);
         Ok(if more { Ended::Later(now) } else { Ended::Done })
     }

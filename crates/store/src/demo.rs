@@ -5,7 +5,7 @@ use jiff_sqlx::ToSqlx;
 use lumbo_dialogue::talk::ProspectMessage;
 use uuid::Uuid;
 
-use crate::leads::{Activity, keep_pace, log, words};
+use crate::leads::{Activity, calling_of, keep_pace, log, words};
 use crate::people::{NewAccount, let_in, make};
 use crate::{NewConversation, NewPerson, OutcomeChange, Store, StoreError, TakeError};
 
@@ -69,7 +69,8 @@ impl Store {
             .fetch_optional(&mut *db)
             .await?;
             let Some(lead) = row else { break };
-            keep_pace(&mut db, lead.workspace_id, lead.id, change.status, *at).await?;
+            let calendar = calling_of(&mut db, lead.workspace_id, lead.id).await?;
+            keep_pace(&mut db, lead.workspace_id, lead.id, change.status, &calendar, *at).await?;
             let kind =
                 if change.status == lumbo_records::LeadStatus::Trying { Activity::Call } else { Activity::Status };
             log(&mut db, lead.workspace_id, lead.id, lead.owner_id, kind, &words(change), *at).await?;
@@ -98,7 +99,14 @@ impl Store {
         for person in people {
             let account =
                 NewAccount { email: person.email, name: person.name, zone: None, password_hash: person.password_hash };
-            let account = make(&mut db, &account).await?;
+            let account = match make(&mut db, &account).await? {
+                Some(made) => made,
+                None => {
+                    sqlx::query_scalar!("select id from accounts where lower(email) = lower($1)", person.email)
+                        .fetch_one(&mut *db)
+                        .await?
+                }
+            };
             let_in(&mut db, workspace, account, person.role).await?;
         }
         for queue in queues {

@@ -2,8 +2,8 @@
 //!
 //! One module per table group; SQL stands nowhere else. A change is one transaction, named by its job (filing a lead is
 //! part of [`Store::take_input`], so that it happens with the answer that caused it or not at all). Every query names
-//! the workspace; those that begin from a secret (a session's id, a conversation's token, an invitation's link) learn it
-//! from the row, and an account is a person's own in all of theirs.
+//! the workspace; those that begin from a secret (a session's id, a conversation's token, an invitation's link) learn
+//! it from the row, and an account is a person's own in all of theirs.
 
 mod analyses;
 mod audit;
@@ -73,7 +73,7 @@ pub use queue_settings::{Colleague, MemberChange, MemberRow, QueueChange, QueueR
 pub use releases::{ReleaseError, ReleaseRow};
 pub use sending::{
     AttemptRow, Destination, DestinationChange, DestinationKind, DestinationRow, Outcome, SendingRow, SendingState,
-    ToSend,
+    ToSend, Turn,
 };
 pub use sessions::SessionRow;
 pub use team::{Team, TeamQueueRow, TeamRow, WeekRow};

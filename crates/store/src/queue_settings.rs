@@ -119,7 +119,8 @@ impl Store {
     /// [`StoreError::Database`].
     pub async fn queue_rows(&self, workspace: Uuid) -> Result<Vec<QueueRow>, StoreError> {
         let queues = sqlx::query!(
-            "select q.id, q.key, q.name, q.revision, q.picks, q.fixed_owner, q.hours as \"hours: Json<Written>\", q.passes_on,
+            "select q.id, q.key, q.name, q.revision, q.picks, q.fixed_owner,
+             q.hours as \"hours: Json<Written>\", q.passes_on,
              n.key as \"next?\",
              (select count(*) from leads l where l.workspace_id = q.workspace_id and l.queue_id = q.id and not l.closed
                and l.owner_id is null) as \"waiting!\"
@@ -195,8 +196,8 @@ impl Store {
     /// Makes a queue, or changes one.
     ///
     /// # Errors
-    /// [`StoreError::Conflict`] where it was changed meanwhile, a new one's key is taken, or the chain comes back to it;
-    /// [`StoreError::NotFound`] where a person or the next queue is not there.
+    /// [`StoreError::Conflict`] where it was changed meanwhile, a new one's key is taken, or the chain comes back to
+    /// it; [`StoreError::NotFound`] where a person or the next queue is not there.
     pub async fn put_queue(&self, workspace: Uuid, by: Uuid, change: &QueueChange) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let next = match &change.next {
@@ -251,7 +252,8 @@ impl Store {
         })?;
         let chain = crate::queues::chain(&mut db, workspace, id).await?;
         let comes_back = sqlx::query_scalar!(
-            "select exists (select from queues where workspace_id = $1 and id = any($2) and next_queue = $3) as \"back!\"",
+            "select exists (select from queues where workspace_id = $1 and id = any($2) and next_queue = $3) as
+             \"back!\"",
             workspace,
             &chain,
             id
@@ -272,7 +274,8 @@ impl Store {
         .await?;
         for (position, member) in change.members.iter().enumerate() {
             sqlx::query!(
-                "insert into queue_members (workspace_id, queue_id, person_id, position, weight, untried_limit, day_limit)
+                "insert into queue_members (workspace_id, queue_id, person_id, position, weight, untried_limit,
+                 day_limit)
                  values ($1, $2, $3, $4, $5, $6, $7) on conflict (queue_id, person_id) do update
                    set position = excluded.position, weight = excluded.weight, untried_limit = excluded.untried_limit,
                    day_limit = excluded.day_limit",

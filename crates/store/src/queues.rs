@@ -52,7 +52,9 @@ pub(crate) async fn lock(
         return Ok(Vec::new());
     }
     let queues = sqlx::query!(
-        "select q.id, q.name, q.picks, q.last_picked, q.passes_on, q.hours as \"hours: Json<Written>\", o.id as \"owner?\",
+        "select q.id, q.name, q.picks, q.last_picked, q.passes_on,
+             q.hours as \"hours: Json<Written>\", o.id as
+         \"owner?\",
          o.name as \"owner_name?\" from queues q
          left join people o on o.workspace_id = q.workspace_id and o.id = q.fixed_owner and o.active and not o.paused
          where q.workspace_id = $1 and q.id = any($2) order by q.id for update of q",
@@ -131,7 +133,8 @@ async fn fill_loads(
         "select owner_id as \"owner!\", count(*) filter (where status = 'new') as \"untried!\",
            count(*) filter (where filed_at >= $3) as \"today!\",
            count(*) filter (where not closed and status <> 'later') as \"open!\"
-         from leads where workspace_id = $1 and owner_id = any($2) and (not closed or filed_at >= $3) group by owner_id",
+         from leads where workspace_id = $1 and owner_id = any($2) and (not closed or filed_at >= $3) group by
+          owner_id",
         workspace,
         &people,
         today.to_sqlx() as _

@@ -1,4 +1,5 @@
-//! The team as its lead sees it: who has how much, how soon leads are tried and reached, what waits, how the weeks went.
+//! The team as its lead sees it: who has how much, how soon leads are tried and reached, what waits, how the weeks
+//! went.
 
 use jiff::{SignedDuration, Timestamp};
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};

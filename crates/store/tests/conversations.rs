@@ -8,7 +8,7 @@ use common::{Fixture, now};
 use jiff::SignedDuration;
 use lumbo_dialogue::talk::{ProspectInput, ProspectMessage, Refusal};
 use lumbo_records::LeadStatus;
-use lumbo_store::{Ended, LeadFilter, OutcomeChange, StoreError, TakeError};
+use lumbo_store::{Ended, JobKind, LeadFilter, OutcomeChange, StoreError, TakeError};
 use sqlx::{Connection, PgConnection};
 
 fn reply(id: &str, expects: u32, text: &str) -> ProspectMessage {
@@ -153,7 +153,7 @@ async fn a_conversation_stays_on_the_release_it_began_with() {
 /// Takes what is due and does it, as a worker would; gives how each attempt ended.
 async fn work(fixture: &Fixture) -> Vec<Ended> {
     let mut ends = Vec::new();
-    for job in fixture.store.take_jobs(10).await.unwrap() {
+    for job in fixture.store.take_jobs(&JobKind::ALL, 10).await.unwrap() {
         let ended = fixture.store.end_silent(job.workspace, job.subject).await.unwrap();
         fixture.store.end_job(&job, ended.clone(), 0.5).await.unwrap();
         ends.push(ended);
@@ -219,9 +219,9 @@ async fn what_a_newer_version_wrote_is_left_alone() {
     let refused = fixture.store.take_input(b"one", reply("a", started.view.sequence, "storage"), now()).await;
     assert!(matches!(refused, Err(TakeError::Store(StoreError::Newer(_)))), "{refused:?}");
     fixture.clock.advance(SignedDuration::from_mins(31));
-    let job = fixture.store.take_jobs(10).await.unwrap().remove(0);
+    let job = fixture.store.take_jobs(&JobKind::ALL, 10).await.unwrap().remove(0);
     assert!(matches!(fixture.store.end_silent(job.workspace, job.subject).await, Err(StoreError::Newer(_))));
-    assert_eq!(fixture.store.take_jobs(10).await.unwrap().len(), 0, "its lease runs");
+    assert_eq!(fixture.store.take_jobs(&JobKind::ALL, 10).await.unwrap().len(), 0, "its lease runs");
     // A schema one migration ahead is no reason not to start.
     sqlx::query(
         "insert into _sqlx_migrations (version, description, success, checksum, execution_time) values (9999,

@@ -322,7 +322,8 @@ async fn pages_of_leads_follow_one_another_and_searching_finds_what_was_said() {
          select gen_random_uuid(), l.workspace_id, l.dialogue_id, l.contact_id, l.company_id, l.queue_id, l.owner_id,
             l.decision,
             l.filed_at - (n % 7) * interval '1 minute',
-           l.shows, 'Copy ' || n, 'copy ' || n, n % 3, case n % 5 when 0 then 'lost' when 1 then 'trying' else 'new' end,
+            l.shows, 'Copy ' || n, 'copy ' || n, n % 3,
+            case n % 5 when 0 then 'lost' when 1 then 'trying' else 'new' end,
             'call', l.filed_at - (n % 7) * interval '1 minute', n % 3 = 2
          from leads l, generate_series(1, 250) n where l.name = 'Lee Marsh'",
     )

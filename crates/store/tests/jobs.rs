@@ -20,7 +20,7 @@ async fn due(fixture: &Fixture, count: u8) {
 }
 
 async fn only(store: &Store) -> Job {
-    let mut jobs = store.take_jobs(10).await.unwrap();
+    let mut jobs = store.take_jobs(&JobKind::ALL, 10).await.unwrap();
     assert_eq!(jobs.len(), 1);
     jobs.remove(0)
 }
@@ -31,11 +31,11 @@ async fn a_job_is_taken_by_one_worker_at_a_time() {
     due(&fixture, 12).await;
     // Two servers, each with a store of its own, take at the same moment.
     let other = Store::connect_at(&fixture.url, 2, fixture.clock.clone()).await.unwrap();
-    let (one, two) = tokio::join!(fixture.store.take_jobs(10), other.take_jobs(10));
+    let (one, two) = tokio::join!(fixture.store.take_jobs(&JobKind::ALL, 10), other.take_jobs(&JobKind::ALL, 10));
     let (one, two) = (one.unwrap(), two.unwrap());
     let ids: BTreeSet<_> = one.iter().chain(&two).map(|job| job.id).collect();
     assert_eq!((one.len() + two.len(), ids.len()), (12, 12), "each once");
-    assert_eq!(fixture.store.take_jobs(10).await.unwrap().len(), 0);
+    assert_eq!(fixture.store.take_jobs(&JobKind::ALL, 10).await.unwrap().len(), 0);
 }
 
 #[tokio::test]
@@ -44,10 +44,10 @@ async fn a_dead_workers_lease_runs_out_and_its_word_counts_for_nothing() {
     due(&fixture, 1).await;
     let dead = only(&fixture.store).await;
     fixture.clock.advance(LEASE - SignedDuration::from_secs(1));
-    assert_eq!(fixture.store.take_jobs(10).await.unwrap().len(), 0);
+    assert_eq!(fixture.store.take_jobs(&JobKind::ALL, 10).await.unwrap().len(), 0);
     assert!(fixture.store.renew_lease(&dead).await.unwrap());
     fixture.clock.advance(LEASE - SignedDuration::from_secs(1));
-    assert_eq!(fixture.store.take_jobs(10).await.unwrap().len(), 0, "the lease was renewed");
+    assert_eq!(fixture.store.take_jobs(&JobKind::ALL, 10).await.unwrap().len(), 0, "the lease was renewed");
     fixture.clock.advance(SignedDuration::from_secs(1));
     let next = only(&fixture.store).await;
     assert_eq!((next.id, next.kind), (dead.id, JobKind::Silence));
@@ -55,7 +55,7 @@ async fn a_dead_workers_lease_runs_out_and_its_word_counts_for_nothing() {
     assert!(!fixture.store.end_job(&dead, Ended::Done, 0.5).await.unwrap(), "who lost the lease ends nothing");
     assert!(fixture.store.end_job(&next, Ended::Done, 0.5).await.unwrap());
     fixture.clock.advance(SignedDuration::from_hours(1));
-    assert_eq!(fixture.store.take_jobs(10).await.unwrap().len(), 0);
+    assert_eq!(fixture.store.take_jobs(&JobKind::ALL, 10).await.unwrap().len(), 0);
 }
 
 #[tokio::test]
@@ -77,7 +77,7 @@ async fn a_failed_job_is_tried_again_by_the_timetable_and_parked_after_five_days
         let wait = jiff::Timestamp::from_microsecond(due).unwrap().duration_since(fixture.clock.now());
         waits.push(wait.as_secs());
         fixture.clock.advance(wait - SignedDuration::from_secs(1));
-        assert_eq!(fixture.store.take_jobs(10).await.unwrap().len(), 0, "not before its time");
+        assert_eq!(fixture.store.take_jobs(&JobKind::ALL, 10).await.unwrap().len(), 0, "not before its time");
         fixture.clock.advance(SignedDuration::from_secs(1));
     }
     assert_eq!(waits[..7], [10, 60, 300, 1_800, 7_200, 21_600, 21_600]);
@@ -98,7 +98,7 @@ async fn one_that_cannot_be_done_does_not_stand_before_the_others() {
     let fixture = Fixture::new().await;
     due(&fixture, 3).await;
     for place in 0..2 {
-        let mut jobs = fixture.store.take_jobs(1).await.unwrap();
+        let mut jobs = fixture.store.take_jobs(&JobKind::ALL, 1).await.unwrap();
         let job = jobs.remove(0);
         let ended = if place == 0 { Ended::Failed("broken".into()) } else { Ended::Done };
         fixture.store.end_job(&job, ended, 0.5).await.unwrap();
@@ -116,7 +116,7 @@ async fn what_a_server_gives_back_counts_as_no_failure() {
     due(&fixture, 1).await;
     let job = only(&fixture.store).await;
     fixture.store.end_job(&job, Ended::GivenBack, 0.5).await.unwrap();
-    assert_eq!(fixture.store.take_jobs(10).await.unwrap().len(), 0, "another server may take it first");
+    assert_eq!(fixture.store.take_jobs(&JobKind::ALL, 10).await.unwrap().len(), 0, "another server may take it first");
     fixture.clock.advance(SignedDuration::from_secs(5));
     assert_eq!(only(&fixture.store).await.attempts, 0);
 }
@@ -141,7 +141,7 @@ async fn a_kind_of_job_that_only_a_newer_server_knows_is_left_to_it() {
     due(&fixture, 1).await;
     let mut db = PgConnection::connect(&fixture.url).await.unwrap();
     sqlx::query("update jobs set kind = 'of_tomorrow'").execute(&mut db).await.unwrap();
-    assert_eq!(fixture.store.take_jobs(10).await.unwrap().len(), 0);
+    assert_eq!(fixture.store.take_jobs(&JobKind::ALL, 10).await.unwrap().len(), 0);
     let (state, attempts): (String, i32) =
         sqlx::query_as("select state, attempts from jobs").fetch_one(&mut db).await.unwrap();
     assert_eq!((state.as_str(), attempts), ("waiting", 0));
@@ -157,7 +157,7 @@ async fn other_servers_are_told_after_the_commit() {
         tokio::spawn(async move { telling.tell_others().await }),
         tokio::spawn(async move { hearing.hear_others().await }),
     ];
-    let mut hints = other.wakes().hints();
+    let (mut hints, mut woken) = (other.wakes().hints(), other.wakes().jobs_woken());
     let heard = async {
         loop {
             // The listener may not listen yet: told again until it is heard.
@@ -170,7 +170,7 @@ async fn other_servers_are_told_after_the_commit() {
     };
     let hint = tokio::time::timeout(std::time::Duration::from_secs(20), heard).await.unwrap();
     assert_eq!(hint, Some(fixture.home.workspace));
-    tokio::time::timeout(std::time::Duration::from_secs(20), other.wakes().jobs_woken()).await.unwrap();
+    tokio::time::timeout(std::time::Duration::from_secs(20), woken.changed()).await.unwrap().unwrap();
     tasks.iter().for_each(tokio::task::JoinHandle::abort);
     assert!(now() < other.now(), "the other server goes by the machine’s clock");
 }

@@ -141,7 +141,10 @@ async fn what_comes_at_night_waits_and_is_dealt_in_the_morning_best_first() {
 #[tokio::test]
 async fn what_nobody_can_take_in_the_morning_waits_for_the_next_queue_and_holds_up_nobody() {
     let fixture = Fixture::new().await;
-    let week = |from: &str| serde_json::json!({"zone": "UTC", "hours": {"mon": [["08:00", "17:00"]], "tue": [[from, "17:00"]]}});
+    let week = |from: &str| {
+        serde_json::json!({"zone": "UTC", "hours": {"mon": [["08:00", "17:00"]],
+        "tue": [[from, "17:00"]]}})
+    };
     let rows = fixture.store.queue_rows(fixture.home.workspace).await.unwrap();
     let senior = rows.iter().find(|row| row.key == "senior").unwrap();
     let mut late = change(&fixture).await;
@@ -247,7 +250,8 @@ async fn somebody_whose_lead_was_closed_lately_goes_to_its_owner_again() {
 #[tokio::test]
 async fn a_target_says_when_to_call_in_working_time() {
     let fixture = Fixture::new().await;
-    let hours = serde_json::json!({"zone": "Europe/London", "hours": {"mon": [["08:00", "09:02"]], "wed": [["10:00", "12:00"]]}});
+    let hours = serde_json::json!({"zone": "Europe/London", "hours": {"mon": [["08:00", "09:02"]],
+        "wed": [["10:00", "12:00"]]}});
     let rows = fixture.store.queue_rows(fixture.home.workspace).await.unwrap();
     let senior = rows.iter().find(|row| row.key == "senior").unwrap();
     let members = senior.members.iter().map(|member| MemberChange {

@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
 use lumbo_records::LeadStatus;
-use lumbo_store::{Clock, LeadFilter, LeadQuery, Store};
+use lumbo_store::{Clock, JobKind, LeadFilter, LeadQuery, Store};
 use sqlx::{Connection, Executor, PgConnection};
 use uuid::Uuid;
 
@@ -59,7 +59,7 @@ async fn what_the_version_with_three_migrations_kept_is_carried_over() {
         sqlx::query_as("select distinct source::text from record_values").fetch_all(&mut db).await.unwrap();
     assert_eq!(sources, [("\"system\"".to_owned(),)]);
     // The conversation that was due to end by silence still is, as a job.
-    let jobs = store.take_jobs(10).await.unwrap();
+    let jobs = store.take_jobs(&JobKind::ALL, 10).await.unwrap();
     assert_eq!(jobs.len(), 1);
     store.end_silent(jobs[0].workspace, jobs[0].subject).await.unwrap();
 }

@@ -7,6 +7,7 @@ use common::Fixture;
 use jiff::{SignedDuration, Timestamp};
 use lumbo_records::{CallOutcome, LeadStatus, NextWhat};
 use lumbo_store::{Call, LeadDetail, LeadFilter, NextChange, OutcomeChange, OwnerChange, StoreError};
+use sqlx::Connection;
 
 fn call(lead: &LeadDetail, outcome: CallOutcome) -> Call {
     Call { revision: lead.revision, outcome, note: None }
@@ -109,6 +110,26 @@ async fn a_step_is_taken_back_whole_and_only_while_nothing_else_happened() {
     // Nor after ten minutes.
     move_to(&fixture, fixture.clock.now() + SignedDuration::from_mins(11));
     assert!(matches!(fixture.store.take_back(other, id).await, Err(StoreError::NotFound(_))));
+}
+
+#[tokio::test]
+async fn a_call_on_a_lead_of_nobodys_makes_it_ones_own_and_taking_it_back_gives_it_back() {
+    let fixture = Fixture::new().await;
+    let (lead, place) = filed(&fixture).await;
+    let rep = &fixture.home.reps[place];
+    let mut db = sqlx::PgConnection::connect(&fixture.url).await.unwrap();
+    let waits = "update leads set owner_id = null, waits_until = now() where id = $1";
+    sqlx::query(waits).bind(lead.row.id).execute(&mut db).await.unwrap();
+    let called = fixture.store.log_call(rep, lead.row.id, &call(&lead, CallOutcome::NoReply)).await.unwrap();
+    assert!(called.row.mine, "whoever calls has it");
+    let back = fixture.store.take_back(rep, lead.row.id).await.unwrap();
+    assert_eq!(back.row.owner, None);
+    let still: (bool,) = sqlx::query_as("select waits_until is not null from leads where id = $1")
+        .bind(lead.row.id)
+        .fetch_one(&mut db)
+        .await
+        .unwrap();
+    assert!(still.0, "it waits for its dealing as before");
 }
 
 #[tokio::test]

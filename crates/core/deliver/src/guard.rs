@@ -114,7 +114,7 @@ fn is_public_v6(address: Ipv6Addr) -> bool {
         is_public_v4(Ipv4Addr::new(a, b, c, d))
     };
     match parts {
-        // Mapped and translated addresses lead to the IPv4 address inside; only the mapped ones of public hosts are left.
+        // A mapped address leads to the IPv4 address inside.
         [0, 0, 0, 0, 0, 0xffff, high, low] => embedded(high, low),
         // Unspecified, loopback and the old compatible form.
         [0, 0, 0, 0, 0, 0, _, _] => false,

@@ -1,5 +1,5 @@
-//! Points that past leads speak for: the weights of a logistic regression over the card's criteria, held small, scaled to
-//! whole points, beside today's, with the reasons to doubt them. Nothing is applied here.
+//! Points that past leads speak for: the weights of a logistic regression over the card's criteria, held small, scaled
+//! to whole points, beside today's, with the reasons to doubt them. Nothing is applied here.
 //!
 //! A criterion whose outcome is unknown counts as not met, as it does in the score. Criteria by formula have no single
 //! number of points and are left as they are.
@@ -210,8 +210,8 @@ fn cases<'a>(seen: impl Iterator<Item = &'a Lead>) -> Vec<Case> {
     groups.into_iter().map(|(met, (hits, of))| Case { features: numbers(met), hits, of }).collect()
 }
 
-/// Each tenth told by the other nine, and the log likelihood of what came. Won and lost leads are dealt to the tenths in
-/// turn, so that each has its share of both.
+/// Each tenth told by the other nine, and the log likelihood of what came. Won and lost leads are dealt to the tenths
+/// in turn, so that each has its share of both.
 fn told_apart(seen: &[Lead], penalty: f64) -> (Vec<Vec<(f64, bool)>>, f64) {
     let mut dealt = [0_usize; 2];
     let folds: Vec<usize> = seen

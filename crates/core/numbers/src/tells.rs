@@ -45,8 +45,8 @@ pub fn tells(scored: &[(f64, bool)]) -> Option<Tells> {
     told(scored).map(Told::with_interval)
 }
 
-/// How well scores tell within groups whose scores are not on one scale: pairs are made within each, and groups count by
-/// their pairs. Nothing where no group has both won and lost leads.
+/// How well scores tell within groups whose scores are not on one scale: pairs are made within each, and groups count
+/// by their pairs. Nothing where no group has both won and lost leads.
 #[must_use]
 pub fn tells_within(groups: &[Vec<(f64, bool)>]) -> Option<Tells> {
     let each: Vec<Told> = groups.iter().filter_map(|group| told(group)).collect();

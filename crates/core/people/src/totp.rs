@@ -40,8 +40,8 @@ pub fn typed(secret: &[u8]) -> String {
     totp_rs::Secret::from(secret.to_vec()).to_base32()
 }
 
-/// The step that a code is of, where it is right: this one, the one before or the one after, and later than the last one
-/// that was used, so that a code counts once.
+/// The step that a code is of, where it is right: this one, the one before or the one after, and later than the last
+/// one that was used, so that a code counts once.
 #[must_use]
 pub fn check(secret: &[u8], code: &str, now: Timestamp, used: Option<i64>) -> Option<i64> {
     let digits: String = code.chars().filter(|c| !c.is_whitespace()).collect();

@@ -1,5 +1,5 @@
-//! How long sign-in waits after wrong passwords. Counted per account and network, so that somebody elsewhere who guesses
-//! cannot lock the owner out; each wrong one doubles the wait.
+//! How long sign-in waits after wrong passwords. Counted per account and network, so that somebody elsewhere who
+//! guesses cannot lock the owner out; each wrong one doubles the wait.
 
 use jiff::{SignedDuration, Timestamp};
 

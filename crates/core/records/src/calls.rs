@@ -1,5 +1,5 @@
-//! Calls: what came of one, and when the next is. A plan of tries spreads them over working days, so that the second does
-//! not follow a minute after the first and no open lead is left without a next step.
+//! Calls: what came of one, and when the next is. A plan of tries spreads them over working days, so that the second
+//! does not follow a minute after the first and no open lead is left without a next step.
 
 use jiff::civil::Date;
 use jiff::{SignedDuration, Timestamp, ToSpan};

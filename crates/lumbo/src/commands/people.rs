@@ -85,7 +85,7 @@ pub fn person(command: PersonCommand) -> Done {
                 let store = Store::connect(&database.database, 2).await?;
                 let id = store.workspace(&workspace).await?;
                 let id = id.ok_or_else(|| anyhow!("there is no workspace “{workspace}”"))?;
-                store.invite_from_outside(id, &NewInvitation { email, role, token_hash: &token_hash }).await?;
+                store.invite(id, None, &NewInvitation { email, role, token_hash: &token_hash }).await?;
                 print_link(email, &secret);
                 Ok(false)
             })

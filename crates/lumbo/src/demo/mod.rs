@@ -1,6 +1,6 @@
 //! The Winterlode demo: an invented workspace with its people, queues, dialogues, a year of closed leads and a week of
-//! open ones. All leads come from conversations that are run through the engine and filed like any other; what enquirers
-//! of the past say is drawn from a stated model.
+//! open ones. All leads come from conversations that are run through the engine and filed like any other; what
+//! enquirers of the past say is drawn from a stated model.
 
 mod model;
 mod past;

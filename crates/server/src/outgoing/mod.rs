@@ -30,7 +30,7 @@ pub(crate) struct Answer {
     pub(crate) status: u16,
     /// `Retry-After`, as it was sent.
     pub(crate) retry_after: Option<String>,
-    /// Its text, as far as it was read.
+    /// Its text; empty where it is longer than is read.
     pub(crate) text: String,
 }
 
@@ -134,12 +134,12 @@ impl Outgoing {
 
 /// The address to connect to: looked up once, and the one that is checked is the one that is used.
 async fn resolve(target: &Target) -> Result<SocketAddr, OutgoingError> {
-    let host = target.host.trim_matches(['[', ']']);
-    if let Ok(address) = host.parse::<IpAddr>() {
+    if let Ok(address) = target.host.parse::<IpAddr>() {
         return public(target, [SocketAddr::new(address, target.port)]);
     }
-    let found =
-        tokio::net::lookup_host((host, target.port)).await.map_err(|_| OutgoingError::Name(target.host.clone()))?;
+    let found = tokio::net::lookup_host((target.host.as_str(), target.port))
+        .await
+        .map_err(|_| OutgoingError::Name(target.host.clone()))?;
     public(target, found)
 }
 
@@ -165,7 +165,9 @@ where
         .query()
         .map_or_else(|| target.url.path().to_owned(), |query| format!("{}?{query}", target.url.path()));
     let usual = if target.tls { 443 } else { 80 };
-    let host = if target.port == usual { target.host.clone() } else { format!("{}:{}", target.host, target.port) };
+    // With brackets around an IPv6 address.
+    let name = target.url.host_str().unwrap_or(&target.host);
+    let host = if target.port == usual { name.to_owned() } else { format!("{name}:{}", target.port) };
     let mut request = Request::builder()
         .method(Method::POST)
         .uri(path)
@@ -183,7 +185,7 @@ where
     let status = answer.status().as_u16();
     let retry_after =
         answer.headers().get(header::RETRY_AFTER).and_then(|value| value.to_str().ok()).map(str::to_owned);
-    // What is longer than we read is cut off, and is an answer all the same.
+    // One that is longer than we read, or breaks off, is an answer all the same: its status has come.
     let text = Limited::new(answer.into_body(), READ)
         .collect()
         .await

@@ -15,7 +15,7 @@ use uuid::Uuid;
 use crate::answer::{Csv, Sent};
 use crate::api::named;
 use crate::body::Query;
-use crate::signed::Administrator;
+use crate::signed::Auditor;
 use crate::wire::people::AuditRow;
 use crate::{App, Problem};
 
@@ -70,7 +70,7 @@ pub(crate) struct AuditPage {
 
 pub(crate) async fn page(
     State(app): State<App>,
-    Administrator(person): Administrator,
+    Auditor(person): Auditor,
     Query(wanted): Query<Wanted>,
 ) -> Result<Json<AuditPage>, Problem> {
     let (entries, more) = app.store.audit_page(person.workspace_id, &wanted.into()).await?;
@@ -79,7 +79,7 @@ pub(crate) async fn page(
 
 pub(crate) async fn file(
     State(app): State<App>,
-    Administrator(person): Administrator,
+    Auditor(person): Auditor,
     Query(wanted): Query<Wanted>,
 ) -> Result<Sent<Csv>, Problem> {
     let rows = app.store.audit_file(&person, &wanted.into()).await?;

@@ -13,12 +13,12 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
-use super::joining::name;
 use crate::api::named;
 use crate::body::{Body, Path, Query};
 use crate::outgoing::deliver::{body, purpose, send};
 use crate::problem::sentence;
 use crate::signed::{SecretKeeper, SendingWatcher};
+use crate::typed::name;
 use crate::wire::destinations::{AttemptRow, DestinationRow, DestinationSet, SendingRow};
 use crate::{App, Problem};
 
@@ -83,7 +83,7 @@ pub(crate) struct DestinationPut {
 fn new_secret(app: &App, workspace: Uuid, destination: Uuid) -> Result<(String, Vec<u8>), Problem> {
     let mut secret = [0_u8; signing::SECRET_BYTES];
     rand::rng().fill_bytes(&mut secret);
-    Ok((signing::written(&secret), app.vault.seal(&purpose(workspace, destination), &secret)?))
+    Ok((signing::written(&secret), app.tools.vault.seal(&purpose(workspace, destination), &secret)?))
 }
 
 pub(crate) async fn put(
@@ -91,7 +91,7 @@ pub(crate) async fn put(
     SecretKeeper(person): SecretKeeper,
     Body(set): Body<DestinationSet>,
 ) -> Result<Json<DestinationPut>, Problem> {
-    let target = app.outgoing.check(&set.address).map_err(|error| Problem::bad(sentence(&error.to_string())))?;
+    let target = app.tools.outgoing.check(&set.address).map_err(|error| Problem::bad(sentence(&error.to_string())))?;
     let mut events = set.events;
     events.sort_unstable();
     events.dedup();
@@ -186,10 +186,10 @@ pub(crate) async fn test(
     let to = app.store.destination(workspace, path.destination).await?;
     let lead = app.store.newest_lead(workspace).await?;
     let now = app.store.now();
-    let mut event = app.store.lead_event(workspace, lead, EventKind::LeadFiled, now, &app.site).await?;
+    let mut event = app.store.lead_event(workspace, lead, EventKind::LeadFiled, now, &app.tools.site).await?;
     event.data.test = true;
     let text = body(to.kind, &event);
-    let sent = send(&app.outgoing, &app.vault, workspace, &to, Uuid::now_v7(), text.clone(), now).await?;
+    let sent = send(&app.tools.outgoing, &app.tools.vault, workspace, &to, Uuid::now_v7(), text.clone(), now).await?;
     Ok(Json(Tested {
         arrived: sent.verdict == Verdict::Arrived,
         headers: sent.headers.iter().map(|(name, value)| format!("{name}: {value}")).collect(),

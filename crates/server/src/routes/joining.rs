@@ -5,7 +5,7 @@ use aide::axum::routing::{get_with, post_with};
 use axum::extract::State;
 use axum::http::HeaderMap;
 use axum::{Extension, Json};
-use lumbo_people::{password as rules, sign_in_email, totp};
+use lumbo_people::totp;
 use lumbo_store::{NewAccount, NewWorkspace, Person, Role, Taking};
 use rand::RngCore;
 use schemars::JsonSchema;
@@ -17,7 +17,8 @@ use crate::address::ClientAddress;
 use crate::api::named;
 use crate::body::Body;
 use crate::routes::session::{enter, prove};
-use crate::{App, Problem, password};
+use crate::typed::{email, name, new_password, zone};
+use crate::{App, Problem};
 
 /// The name of this area in the document.
 const TAG: &str = "Coming in";
@@ -37,48 +38,9 @@ pub(crate) fn api() -> ApiRouter<App> {
         .api_route("/api/join", post_with(join, named(TAG, "join", "Take an invitation up")))
 }
 
-/// Longest name of a person or workspace, characters.
-const NAME_LIMIT: usize = 80;
-/// Longest secret that is looked at, bytes.
-const SECRET_LIMIT: usize = 200;
-
-/// A name of a person or workspace, trimmed and bounded.
-pub(super) fn name<'a>(text: &'a str, whose: &str) -> Result<&'a str, Problem> {
-    let text = text.trim();
-    if text.is_empty() {
-        return Err(Problem::bad(format!("Type {whose} name.")));
-    }
-    if text.chars().count() > NAME_LIMIT || text.chars().any(char::is_control) {
-        return Err(Problem::bad(format!("A name has at most {NAME_LIMIT} characters, on one line.")));
-    }
-    Ok(text)
-}
-
-/// A zone of the IANA list.
-pub(super) fn zone(text: &str) -> Result<&str, Problem> {
-    let text = text.trim();
-    jiff::tz::TimeZone::get(text).map(|_| text).map_err(|_| {
-        Problem::bad(format!(
-            "“{}” is no time zone. Take one such as Europe/London.",
-            text.chars().take(40).collect::<String>()
-        ))
-    })
-}
-
-/// An address to sign in with.
-pub(super) fn email(text: &str) -> Result<&str, Problem> {
-    sign_in_email(text).map_err(|error| Problem::bad(error.says()))
-}
-
-/// Hashes a new password that is good enough. `own` is what others know of the person.
-pub(super) async fn new_password(app: &App, password: &str, own: &[&str]) -> Result<String, Problem> {
-    rules::check(password, own).map_err(|error| Problem::bad(error.says()))?;
-    let password = password.to_owned();
-    app.busy.hash(move || password::hash(&password)).await?.map_err(|_| Problem::internal())
-}
-
+/// The SHA-256 of what a link or a code holds.
 fn secret_hash(secret: &str) -> Vec<u8> {
-    Sha256::digest(secret.trim().get(..SECRET_LIMIT).unwrap_or(secret.trim()).as_bytes()).to_vec()
+    Sha256::digest(secret.trim().as_bytes()).to_vec()
 }
 
 /// The code that guards setting up, as it is printed, and its SHA-256.
@@ -153,7 +115,7 @@ pub(crate) async fn set_up(
     }
     let (workspace, zone) = (name(&body.workspace, "the workspace’s")?, zone(&body.zone)?);
     let (person, email) = (name(&body.name, "your")?, email(&body.email)?);
-    let hash = new_password(&app, &body.password, &[person, email, workspace]).await?;
+    let hash = new_password(&app.busy, &body.password, &[person, email, workspace]).await?;
     let new = NewAccount { email, name: person, zone: Some(zone), password_hash: &hash };
     let person = app.store.set_up(&code, &NewWorkspace { name: workspace, zone }, &new).await?;
     enter(&app, &session, &headers, address.network(), &person).await?;
@@ -229,7 +191,7 @@ pub(crate) async fn join(
         let person = name(body.name.as_deref().unwrap_or_default(), "your")?;
         let zone = body.zone.as_deref().map(zone).transpose()?;
         let own = [person, invitation.email.as_str(), invitation.workspace.as_str()];
-        let hash = new_password(&app, &body.password, &own).await?;
+        let hash = new_password(&app.busy, &body.password, &own).await?;
         let new = NewAccount { email: &invitation.email, name: person, zone, password_hash: &hash };
         app.store.take_invitation(&secret, &Taking::New(new)).await?
     };

@@ -14,7 +14,7 @@ use uuid::Uuid;
 use super::scoring::score_of;
 use crate::api::named;
 use crate::body::{Body, Path, Query};
-use crate::signed::{LeadWorker, Signed};
+use crate::signed::{LeadReader, LeadWorker};
 use crate::wire::leads::{
     AlsoGivenChange, Call, LeadDetail, LeadFilter, LeadPage, NextChange, Note, OutcomeChange, OwnerChange, Taker,
 };
@@ -79,7 +79,7 @@ pub(crate) struct LeadPath {
 
 pub(crate) async fn list(
     State(app): State<App>,
-    Signed(person): Signed,
+    LeadReader(person): LeadReader,
     Query(wanted): Query<Wanted>,
 ) -> Result<Json<LeadPage>, Problem> {
     let query = LeadQuery { filter: wanted.show.into(), search: &wanted.search, after: wanted.after.as_deref() };
@@ -88,7 +88,7 @@ pub(crate) async fn list(
 
 pub(crate) async fn detail(
     State(app): State<App>,
-    Signed(person): Signed,
+    LeadReader(person): LeadReader,
     Path(path): Path<LeadPath>,
 ) -> Result<Json<LeadDetail>, Problem> {
     let lead = app.store.lead(&person, path.lead).await?;
@@ -259,7 +259,7 @@ pub(crate) struct ScoreToday {
 
 pub(crate) async fn today(
     State(app): State<App>,
-    Signed(person): Signed,
+    LeadReader(person): LeadReader,
     Path(path): Path<LeadPath>,
 ) -> Result<Json<ScoreToday>, Problem> {
     let lead = app.store.lead(&person, path.lead).await?;

@@ -14,10 +14,10 @@ use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use uuid::Uuid;
 
-use super::joining::{email, name, zone};
 use crate::api::named;
 use crate::body::{Body, Path};
 use crate::signed::Administrator;
+use crate::typed::{email, name, zone};
 use crate::wire::people::{InvitationRow, PersonRow, WorkspaceSettings};
 use crate::{App, Problem};
 
@@ -135,7 +135,7 @@ pub(crate) async fn invite(
     let email = email(&body.email)?;
     let (secret, token_hash) = link_secret();
     let new = NewInvitation { email, role: body.role, token_hash: &token_hash };
-    let id = app.store.invite(&person, &new).await?;
+    let id = app.store.invite(person.workspace_id, Some(person.id), &new).await?;
     Ok(Json(Invited { id, email: email.to_owned(), secret }))
 }
 

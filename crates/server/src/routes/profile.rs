@@ -16,13 +16,14 @@ use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 use tower_sessions::Session;
 
-use super::joining::{email, name, new_password, zone};
-use super::session::purpose;
+use super::session::{purpose, right_password};
+use crate::address::ClientAddress;
 use crate::api::named;
 use crate::body::Body;
 use crate::session_store::kept_as;
 use crate::signed::Signed;
-use crate::{App, Problem, password};
+use crate::typed::{email, name, new_password, zone};
+use crate::{App, Problem};
 
 /// The name of this area in the document.
 const TAG: &str = "Own account";
@@ -133,10 +134,10 @@ pub(crate) struct ProfileChange {
     password: Option<String>,
 }
 
-/// Looks whether a password is the account's own.
-async fn own_password(app: &App, account: &Account, password: &str) -> Result<(), Problem> {
-    let (hash, password) = (account.password_hash.clone(), password.to_owned());
-    if app.busy.hash(move || password::fits(&password, Some(&hash))).await? {
+/// Looks whether a password is the account's own; whoever found an open session cannot guess at it without end.
+async fn own_password(app: &App, address: ClientAddress, account: &Account, password: &str) -> Result<(), Problem> {
+    let hash = Some(account.password_hash.clone());
+    if right_password(app, address.network(), &account.email, hash, password).await? {
         Ok(())
     } else {
         Err(Problem::bad("That is not your password. Check it and try again."))
@@ -146,6 +147,7 @@ async fn own_password(app: &App, account: &Account, password: &str) -> Result<()
 pub(crate) async fn change(
     State(app): State<App>,
     session: Extension<Session>,
+    Extension(address): Extension<ClientAddress>,
     Signed(person): Signed,
     Body(body): Body<ProfileChange>,
 ) -> Result<Json<Profile>, Problem> {
@@ -153,7 +155,7 @@ pub(crate) async fn change(
     let (new_name, new_email) = (name(&body.name, "your")?, email(&body.email)?);
     let new_zone = body.zone.as_deref().filter(|text| !text.trim().is_empty()).map(zone).transpose()?;
     if !new_email.eq_ignore_ascii_case(&account.email) {
-        own_password(&app, &account, body.password.as_deref().unwrap_or_default()).await?;
+        own_password(&app, address, &account, body.password.as_deref().unwrap_or_default()).await?;
     }
     app.store.change_profile(account.id, new_name, new_email, new_zone).await?;
     let account = app.store.account(account.id).await?;
@@ -173,12 +175,13 @@ pub(crate) struct PasswordChange {
 pub(crate) async fn set_password(
     State(app): State<App>,
     session: Extension<Session>,
+    Extension(address): Extension<ClientAddress>,
     Signed(person): Signed,
     Body(body): Body<PasswordChange>,
 ) -> Result<StatusCode, Problem> {
     let account = app.store.account(person.account).await?;
-    own_password(&app, &account, &body.old).await?;
-    let hash = new_password(&app, &body.new, &[&account.name, &account.email, &person.workspace]).await?;
+    own_password(&app, address, &account, &body.old).await?;
+    let hash = new_password(&app.busy, &body.new, &[&account.name, &account.email, &person.workspace]).await?;
     let keep = session.id().map(|id| kept_as(&id));
     app.store.change_password(account.id, &hash, keep.as_deref()).await?;
     Ok(StatusCode::NO_CONTENT)
@@ -221,14 +224,15 @@ pub(crate) struct NewSecondFactor {
 
 pub(crate) async fn begin(
     State(app): State<App>,
+    Extension(address): Extension<ClientAddress>,
     Signed(person): Signed,
     Body(body): Body<WithPassword>,
 ) -> Result<Json<NewSecondFactor>, Problem> {
     let account = app.store.account(person.account).await?;
-    own_password(&app, &account, &body.password).await?;
+    own_password(&app, address, &account, &body.password).await?;
     let mut secret = [0_u8; totp::SECRET_BYTES];
     rand::rng().fill_bytes(&mut secret);
-    let sealed = app.vault.seal(&purpose(account.id), &secret)?;
+    let sealed = app.tools.vault.seal(&purpose(account.id), &secret)?;
     app.store.begin_second_factor(account.id, &sealed).await?;
     let address = totp::address(&secret, &account.email).ok_or_else(Problem::internal)?;
     let code = QrCode::new(address.as_bytes()).map_err(|_| Problem::internal())?;
@@ -257,7 +261,7 @@ pub(crate) async fn turn_on(
     Body(body): Body<WithCode>,
 ) -> Result<Json<RecoveryCodes>, Problem> {
     let sealed = app.store.begun_second_factor(person.account).await?;
-    let secret = app.vault.open(&purpose(person.account), &sealed)?;
+    let secret = app.tools.vault.open(&purpose(person.account), &sealed)?;
     let step = totp::check(&secret, &body.code, app.store.now(), None).ok_or_else(|| {
         Problem::bad("That code is not right. Check that the phone’s clock is, and type the one it shows now.")
     })?;
@@ -279,11 +283,12 @@ pub(crate) async fn turn_on(
 
 pub(crate) async fn turn_off(
     State(app): State<App>,
+    Extension(address): Extension<ClientAddress>,
     Signed(person): Signed,
     Body(body): Body<WithPassword>,
 ) -> Result<StatusCode, Problem> {
     let account = app.store.account(person.account).await?;
-    own_password(&app, &account, &body.password).await?;
+    own_password(&app, address, &account, &body.password).await?;
     app.store.turn_second_factor_off(account.id).await?;
     Ok(StatusCode::NO_CONTENT)
 }

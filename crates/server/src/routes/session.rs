@@ -132,8 +132,40 @@ fn counted(email: &str) -> Vec<u8> {
     Sha256::digest(email.trim().to_lowercase().as_bytes()).to_vec()
 }
 
-/// Looks at an address and a password, and at the second factor where one is asked for. After wrong ones it waits, longer
-/// each time, per account and network.
+/// Looks whether a password fits an account. After wrong ones it waits, longer each time, per address and network; an
+/// address that nobody has is looked at alike.
+pub(super) async fn right_password(
+    app: &App,
+    network: IpAddr,
+    email: &str,
+    hash: Option<String>,
+    password: &str,
+) -> Result<bool, Problem> {
+    let (counted, network) = (counted(email), network.to_string());
+    if let Some(until) = app.store.sign_in_waits(&counted, &network).await? {
+        let seconds = until.duration_since(app.store.now()).as_secs() + 1;
+        let detail = format!(
+            "That was wrong several times. The next try is looked at in {}; until then nothing is.",
+            in_words(seconds)
+        );
+        return Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, "wait-to-sign-in", detail));
+    }
+    let password = password.to_owned();
+    let fits = app.busy.hash(move || password::fits(&password, hash.as_deref())).await?;
+    if !fits {
+        was_wrong(app, email, &network).await?;
+    }
+    Ok(fits)
+}
+
+/// Counts a wrong password or code, and tells the audit of it.
+async fn was_wrong(app: &App, email: &str, network: &str) -> Result<(), Problem> {
+    app.store.sign_in_was_wrong(&counted(email), network).await?;
+    app.store.audit_refused(email.trim(), network).await?;
+    Ok(())
+}
+
+/// Looks at an address and a password, and at the second factor where one is asked for.
 pub(super) async fn prove(
     app: &App,
     network: IpAddr,
@@ -144,24 +176,10 @@ pub(super) async fn prove(
     if email.len() > LIMIT || password.len() > LIMIT {
         return Err(refused());
     }
-    let (counted, network) = (counted(email), network.to_string());
-    if let Some(until) = app.store.sign_in_waits(&counted, &network).await? {
-        let seconds = until.duration_since(app.store.now()).as_secs() + 1;
-        let detail = format!(
-            "That was wrong several times. The next try is looked at in {}; until then nothing is.",
-            in_words(seconds)
-        );
-        return Err(Problem::new(StatusCode::TOO_MANY_REQUESTS, "wait-to-sign-in", detail));
-    }
     let account = app.store.account_by_email(email.trim()).await?;
     let hash = account.as_ref().map(|account| account.password_hash.clone());
-    let password = password.to_owned();
-    let fits = app.busy.hash(move || password::fits(&password, hash.as_deref())).await?;
-    let Some(account) = account.filter(|_| fits) else {
-        app.store.sign_in_was_wrong(&counted, &network).await?;
-        tell(app, email, &network).await?;
-        return Err(refused());
-    };
+    let fits = right_password(app, network, email, hash, password).await?;
+    let account = account.filter(|_| fits).ok_or_else(refused)?;
     if let Some(factor) = &account.second_factor {
         let Some(code) = code.map(str::trim).filter(|code| !code.is_empty()) else {
             return Err(Problem::new(
@@ -173,7 +191,7 @@ pub(super) async fn prove(
         let good = match totp::folded_recovery_code(code) {
             Some(folded) => app.store.use_recovery_code(account.id, &Sha256::digest(folded.as_bytes())).await?,
             None => {
-                let secret = app.vault.open(&purpose(account.id), &factor.sealed)?;
+                let secret = app.tools.vault.open(&purpose(account.id), &factor.sealed)?;
                 match totp::check(&secret, code, app.store.now(), factor.used) {
                     Some(step) => app.store.use_step(account.id, step).await?,
                     None => false,
@@ -181,8 +199,7 @@ pub(super) async fn prove(
             }
         };
         if !good {
-            app.store.sign_in_was_wrong(&counted, &network).await?;
-            tell(app, email, &network).await?;
+            was_wrong(app, email, &network.to_string()).await?;
             return Err(Problem::new(
                 StatusCode::UNAUTHORIZED,
                 "wrong-code",
@@ -190,29 +207,13 @@ pub(super) async fn prove(
             ));
         }
     }
-    app.store.sign_in_was_right(&counted, &network).await?;
+    app.store.sign_in_was_right(&counted(email), &network.to_string()).await?;
     Ok(account)
 }
 
 /// What the secret of an account's second factor is sealed for.
 pub(super) fn purpose(account: Uuid) -> String {
     format!("second factor of {account}")
-}
-
-/// Tells the audit of each workspace of an address that somebody failed to sign in.
-async fn tell(app: &App, email: &str, network: &str) -> Result<(), Problem> {
-    let Some(account) = app.store.account_by_email(email.trim()).await? else { return Ok(()) };
-    for place in app.store.places(account.id).await? {
-        let entry = Entry {
-            person: Some(place.id),
-            what: Audited::SignInRefused,
-            about: "wrong password or code",
-            subject: None,
-            network: Some(network),
-        };
-        app.store.audit(place.workspace_id, &entry).await?;
-    }
-    Ok(())
 }
 
 fn in_words(seconds: i64) -> String {

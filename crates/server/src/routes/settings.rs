@@ -56,7 +56,7 @@ pub(crate) fn visitor_purpose(workspace: Uuid, id: &str) -> String {
 
 /// A secret of signed-in visitors, opened.
 pub(super) fn visitor_secret(app: &App, workspace: Uuid, id: &str, sealed: &[u8]) -> Result<String, Problem> {
-    let secret = app.vault.open(&visitor_purpose(workspace, id), sealed)?;
+    let secret = app.tools.vault.open(&visitor_purpose(workspace, id), sealed)?;
     String::from_utf8(secret).map_err(|_| Problem::internal())
 }
 
@@ -130,7 +130,7 @@ pub(crate) async fn add_visitor_key(
     let mut bytes = [0_u8; 38];
     rand::rng().fill_bytes(&mut bytes);
     let made = NewVisitorKey { id: hex::encode(&bytes[..6]), secret: URL_SAFE_NO_PAD.encode(&bytes[6..]) };
-    let sealed = app.vault.seal(&visitor_purpose(person.workspace_id, &made.id), made.secret.as_bytes())?;
+    let sealed = app.tools.vault.seal(&visitor_purpose(person.workspace_id, &made.id), made.secret.as_bytes())?;
     app.store.add_visitor_key(person.workspace_id, person.id, &made.id, &sealed).await?;
     Ok(Json(made))
 }

@@ -12,17 +12,15 @@ use std::time::Duration;
 
 use lumbo_store::{Ended, Job, JobKind, LEASE, Store, StoreError};
 use rand::Rng;
-use tokio::sync::{Semaphore, watch};
+use tokio::sync::{OwnedSemaphorePermit, Semaphore, watch};
 use tokio::task::JoinSet;
 use uuid::Uuid;
 
-use crate::outgoing::Outgoing;
-use crate::vault::Vault;
+use crate::tools::Tools;
 
-/// Jobs done at once by one server.
-const AT_ONCE: usize = 4;
-/// Jobs taken in one go.
-const BATCH: i64 = 10;
+/// Kinds that are done together, and how many of them at once by one server. What waits for somebody outside has a room
+/// of its own, so that a place that hangs holds up nothing else.
+const ROOMS: [(&[JobKind], usize); 2] = [(&[JobKind::Silence, JobKind::Deal], 4), (&[JobKind::Send], 16)];
 /// How often jobs are looked for without being woken: polling is the truth, waking a hint.
 const POLL: Duration = Duration::from_secs(5);
 /// How often what has had its time is cleared away and counted.
@@ -30,38 +28,31 @@ const TIDY: Duration = Duration::from_secs(60);
 /// How long a stopping server waits for jobs under way before it gives them back.
 const FINISH: Duration = Duration::from_secs(8);
 
-/// What handlers work with.
-#[derive(Clone)]
-pub(crate) struct Tools {
-    /// Everything that is kept.
-    pub(crate) store: Store,
-    /// Requests that leave Lumbo.
-    pub(crate) outgoing: Outgoing,
-    /// Opens secrets.
-    pub(crate) vault: Vault,
-    /// Where people open Lumbo.
-    pub(crate) site: Arc<str>,
-}
-
 /// Jobs under way, to be given back where they are not finished in time.
 type UnderWay = Arc<Mutex<HashMap<Uuid, Job>>>;
 
 /// Works until told to stop, then finishes what is under way or gives it back.
-pub(crate) async fn work(tools: Tools, mut stop: watch::Receiver<bool>) {
-    let store = tools.store.clone();
-    let room = Arc::new(Semaphore::new(AT_ONCE));
+pub(crate) async fn work(tools: Tools, stop: watch::Receiver<bool>) {
+    let [one, other] = ROOMS.map(|(kinds, at_once)| work_on(tools.clone(), kinds, at_once, stop.clone()));
+    tokio::join!(one, other, tidy(tools.store, stop));
+}
+
+/// Does the jobs of a room.
+async fn work_on(tools: Tools, kinds: &[JobKind], at_once: usize, mut stop: watch::Receiver<bool>) {
+    let room = Arc::new(Semaphore::new(at_once));
     let (mut tasks, jobs) = (JoinSet::new(), UnderWay::default());
-    let mut tidy = tokio::time::interval(TIDY);
-    tidy.set_missed_tick_behavior(tokio::time::MissedTickBehavior::Delay);
+    let mut woken = tools.store.wakes().jobs_woken();
     while !*stop.borrow() {
-        let found = take(&tools, &room, &mut tasks, &jobs).await;
-        if found {
+        // As many are taken as there is place for: one that waited with its lease running could be taken by another.
+        let Ok(place) = Arc::clone(&room).acquire_owned().await else { return };
+        let mut places = vec![place];
+        places.extend(std::iter::from_fn(|| Arc::clone(&room).try_acquire_owned().ok()));
+        if take(&tools, kinds, places, &mut tasks, &jobs).await {
             continue;
         }
         tokio::select! {
-            () = store.wakes().jobs_woken() => {}
+            _ = woken.changed() => {}
             () = tokio::time::sleep(POLL) => {}
-            _ = tidy.tick() => look_after(&store).await,
             _ = stop.changed() => {}
         }
         while tasks.try_join_next().is_some() {}
@@ -71,15 +62,21 @@ pub(crate) async fn work(tools: Tools, mut stop: watch::Receiver<bool>) {
     let unfinished: Vec<Job> =
         jobs.lock().unwrap_or_else(PoisonError::into_inner).drain().map(|(_, job)| job).collect();
     for job in unfinished {
-        if let Err(error) = store.end_job(&job, Ended::GivenBack, 0.5).await {
+        if let Err(error) = tools.store.end_job(&job, Ended::GivenBack, 0.5).await {
             tracing::warn!(job = %job.id, %error, "a job could not be given back; its lease runs out");
         }
     }
 }
 
-/// Takes what is due and begins it; true where there may be more.
-async fn take(tools: &Tools, room: &Arc<Semaphore>, tasks: &mut JoinSet<()>, under_way: &UnderWay) -> bool {
-    let jobs = match tools.store.take_jobs(BATCH).await {
+/// Takes what is due, one for each place, and begins it; true where there may be more.
+async fn take(
+    tools: &Tools,
+    kinds: &[JobKind],
+    places: Vec<OwnedSemaphorePermit>,
+    tasks: &mut JoinSet<()>,
+    under_way: &UnderWay,
+) -> bool {
+    let jobs = match tools.store.take_jobs(kinds, i64::try_from(places.len()).unwrap_or(i64::MAX)).await {
         Ok(jobs) => jobs,
         Err(error) => {
             tracing::warn!(%error, "jobs could not be taken");
@@ -88,17 +85,27 @@ async fn take(tools: &Tools, room: &Arc<Semaphore>, tasks: &mut JoinSet<()>, und
     };
     let more = !jobs.is_empty();
     under_way.lock().unwrap_or_else(PoisonError::into_inner).extend(jobs.iter().map(|job| (job.id, job.clone())));
-    for job in jobs {
-        // Whoever waits here keeps the leases of the rest: they are longer than a batch takes, and renewed once begun.
-        let Ok(permit) = Arc::clone(room).acquire_owned().await else { return false };
+    for (job, place) in jobs.into_iter().zip(places) {
         let (tools, under_way) = (tools.clone(), Arc::clone(under_way));
         tasks.spawn(async move {
             attempt(&tools, &job).await;
             under_way.lock().unwrap_or_else(PoisonError::into_inner).remove(&job.id);
-            drop(permit);
+            drop(place);
         });
     }
     more
+}
+
+/// Clears away what has had its time, now and then, until told to stop.
+async fn tidy(store: Store, mut stop: watch::Receiver<bool>) {
+    let mut due = tokio::time::interval(TIDY);
+    due.set_missed_tick_behavior(tokio::time::MissedTickBehavior::Delay);
+    while !*stop.borrow() {
+        tokio::select! {
+            _ = due.tick() => look_after(&store).await,
+            _ = stop.changed() => {}
+        }
+    }
 }
 
 /// One attempt at a job, its lease renewed while it lasts.
@@ -166,5 +173,17 @@ async fn look_after(store: &Store) {
             }
         }
         Err(error) => tracing::warn!(%error, "jobs could not be counted"),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_kind_of_job_is_done_in_one_room() {
+        for kind in JobKind::ALL {
+            assert_eq!(ROOMS.iter().filter(|(kinds, _)| kinds.contains(&kind)).count(), 1, "{kind:?}");
+        }
     }
 }

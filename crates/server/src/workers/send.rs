@@ -3,24 +3,25 @@
 use jiff::SignedDuration;
 use lumbo_deliver::answer::Verdict;
 use lumbo_deliver::retry;
-use lumbo_store::{Ended, Job, Outcome, StoreError};
+use lumbo_store::{Ended, Job, Outcome, StoreError, Turn};
 
-use super::Tools;
 use crate::outgoing::deliver::{body, send};
+use crate::tools::Tools;
 
-/// How long a sending that cannot go yet waits before it is looked at again; what it waits for wakes it earlier.
-const LOOK_AGAIN: SignedDuration = SignedDuration::from_mins(10);
+/// How long one that stands behind another is left, should nobody wake it: its waking can meet it just being looked at.
+const BEHIND: SignedDuration = SignedDuration::from_secs(15);
+/// How long one of a paused destination is left.
+const PAUSED: SignedDuration = SignedDuration::from_mins(10);
 
 /// Sends what the job is about.
 pub(super) async fn handle(tools: &Tools, job: &Job) -> Result<Ended, StoreError> {
     let (store, now) = (&tools.store, tools.store.now());
-    let Some(sending) = store.to_send(job.workspace, job.subject).await? else {
-        // It ended, or something goes before it.
-        return Ok(if store.still_waits(job.workspace, job.subject).await? {
-            Ended::Later(now.checked_add(LOOK_AGAIN).unwrap_or(now))
-        } else {
-            Ended::Done
-        });
+    let later = |wait| Ended::Later(now.checked_add(wait).unwrap_or(now));
+    let sending = match store.to_send(job.workspace, job.subject).await? {
+        Turn::Now(sending) => sending,
+        Turn::Behind => return Ok(later(BEHIND)),
+        Turn::Paused => return Ok(later(PAUSED)),
+        Turn::Over => return Ok(Ended::Done),
     };
     let to = store.destination(job.workspace, sending.destination).await?;
     let frozen = match &sending.body {
@@ -51,7 +52,7 @@ pub(super) async fn handle(tools: &Tools, job: &Job) -> Result<Ended, StoreError
         Verdict::Unknown => {
             let status = sent.attempt.status.unwrap_or(0);
             let why = format!("it answered {status}: check the address and the secret, then let it go on");
-            (Outcome::Unknown(why), Ended::Later(now.checked_add(LOOK_AGAIN).unwrap_or(now)))
+            (Outcome::Unknown(why), later(PAUSED))
         }
     };
     store.attempted(job.workspace, &sending, &outcome, &sent.attempt).await?;

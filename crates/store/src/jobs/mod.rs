@@ -80,6 +80,16 @@ pub struct Job {
     lease: Uuid,
 }
 
+/// A job as a query gives it; the kind is text there.
+struct Row {
+    workspace_id: Uuid,
+    id: Uuid,
+    kind: String,
+    subject: Uuid,
+    attempts: i32,
+    failing_since: Option<SqlTimestamp>,
+}
+
 /// How an attempt ended.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Ended {
@@ -164,49 +174,50 @@ pub(crate) async fn hurry(
 const GIVEN_BACK_FOR: SignedDuration = SignedDuration::from_secs(5);
 
 impl Store {
-    /// Takes due jobs, those first that are due longest, and those whose worker has died. Every workspace's: a worker
-    /// serves them all; each job is then done within its own.
+    /// Takes due jobs of some kinds, those first that are due longest, and those whose worker has died. Every
+    /// workspace's: a worker serves them all; each job is then done within its own. A kind that only a newer server
+    /// knows is left to it.
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub async fn take_jobs(&self, most: i64) -> Result<Vec<Job>, StoreError> {
+    pub async fn take_jobs(&self, kinds: &[JobKind], most: i64) -> Result<Vec<Job>, StoreError> {
         let now = self.now();
         let lease = Uuid::new_v4();
-        let rows = sqlx::query!(
-            "with due as (select workspace_id, id from jobs where state = 'waiting' and due_at <= $3 order by due_at
+        let kinds: Vec<String> = kinds.iter().map(|kind| kind.as_str().to_owned()).collect();
+        let rows = sqlx::query_as!(
+            Row,
+            "with due as (select workspace_id, id from jobs where state = 'waiting' and due_at <= $3
+               and kind = any($5) order by due_at
              limit $4 for update skip locked),
                lost as (select workspace_id, id from jobs where state = 'leased' and leased_until <= $3
+                 and kind = any($5)
                  order by leased_until limit $4 for update skip locked)
-             update jobs set state = 'leased', lease = $1, leased_until = $2 from (select *
-               from due union all select * from lost) due
+             update jobs set state = 'leased', lease = $1, leased_until = $2 from (select * from lost union all
+               select * from due limit $4) due
              where jobs.workspace_id = due.workspace_id and jobs.id = due.id
              returning jobs.workspace_id, jobs.id, kind, subject, attempts, failing_since
                  as \"failing_since: SqlTimestamp\"",
             lease,
             now.saturating_add(LEASE).map_err(StoreError::kept)?.to_sqlx() as _,
             now.to_sqlx() as _,
-            most
+            most,
+            &kinds
         )
         .fetch_all(&self.pool)
         .await?;
-        let mut jobs = Vec::with_capacity(rows.len());
-        for row in rows {
-            let job = |kind| Job {
-                workspace: row.workspace_id,
-                id: row.id,
-                kind,
-                subject: row.subject,
-                attempts: u32::try_from(row.attempts).unwrap_or(0),
-                failing_since: row.failing_since.map(SqlTimestamp::to_jiff),
+        let job = |row| {
+            let Row { workspace_id, id, kind, subject, attempts, failing_since } = row;
+            Some(Job {
+                workspace: workspace_id,
+                id,
+                kind: JobKind::parse(&kind)?,
+                subject,
+                attempts: u32::try_from(attempts).unwrap_or(0),
+                failing_since: failing_since.map(SqlTimestamp::to_jiff),
                 lease,
-            };
-            match JobKind::parse(&row.kind) {
-                Some(kind) => jobs.push(job(kind)),
-                // A newer server set it, and will do it.
-                None => drop(self.end_job(&job(JobKind::Silence), Ended::GivenBack, 0.5).await?),
-            }
-        }
-        Ok(jobs)
+            })
+        };
+        Ok(rows.into_iter().filter_map(job).collect())
     }
 
     /// Keeps a job for longer; false where the lease was lost and another worker may be at it.

@@ -7,7 +7,7 @@ use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 
 use sqlx::postgres::PgListener;
-use tokio::sync::{Notify, broadcast};
+use tokio::sync::{Notify, broadcast, watch};
 use uuid::Uuid;
 
 use crate::{Store, StoreError};
@@ -29,7 +29,7 @@ pub struct Wakes(Arc<Inner>);
 
 #[derive(Debug)]
 struct Inner {
-    jobs: Notify,
+    jobs: watch::Sender<()>,
     streams: broadcast::Sender<Option<Uuid>>,
     /// What other servers have not been told yet.
     untold: Mutex<HashSet<String>>,
@@ -39,14 +39,14 @@ struct Inner {
 impl Default for Wakes {
     fn default() -> Self {
         let (streams, _) = broadcast::channel(HINTS);
-        Self(Arc::new(Inner { jobs: Notify::new(), streams, untold: Mutex::default(), told: Notify::new() }))
+        Self(Arc::new(Inner { jobs: watch::channel(()).0, streams, untold: Mutex::default(), told: Notify::new() }))
     }
 }
 
 impl Wakes {
     /// Jobs were set that may be due: call it after the commit.
     pub fn jobs(&self) {
-        self.0.jobs.notify_one();
+        self.0.jobs.send_replace(());
         self.tell(JOBS.to_owned());
     }
 
@@ -56,9 +56,10 @@ impl Wakes {
         self.tell(workspace.to_string());
     }
 
-    /// Waits until jobs may be due.
-    pub async fn jobs_woken(&self) {
-        self.0.jobs.notified().await;
+    /// Changes whenever jobs may be due.
+    #[must_use]
+    pub fn jobs_woken(&self) -> watch::Receiver<()> {
+        self.0.jobs.subscribe()
     }
 
     /// Hints that a workspace has news, or that anybody may have.
@@ -73,7 +74,7 @@ impl Wakes {
     }
 
     fn everybody(&self) {
-        self.0.jobs.notify_one();
+        self.0.jobs.send_replace(());
         let _ = self.0.streams.send(None);
     }
 }
@@ -114,7 +115,7 @@ impl Store {
         listener.listen(CHANNEL).await?;
         loop {
             match listener.try_recv().await? {
-                Some(said) if said.payload() == JOBS => self.wakes.0.jobs.notify_one(),
+                Some(said) if said.payload() == JOBS => drop(self.wakes.0.jobs.send_replace(())),
                 Some(said) => match said.payload().parse() {
                     Ok(workspace) => drop(self.wakes.0.streams.send(Some(workspace))),
                     Err(_) => self.wakes.everybody(),

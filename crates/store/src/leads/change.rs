@@ -131,7 +131,7 @@ impl Store {
         )
         .execute(&mut *db)
         .await?;
-        work::keep_pace(&mut db, person.workspace_id, id, change.status, now).await?;
+        work::keep_pace(&mut db, person.workspace_id, id, change.status, &calendar, now).await?;
         let kind = if change.status == LeadStatus::Trying { Activity::Call } else { Activity::Status };
         work::log_step(&mut db, person, id, kind, None, &words(change), &was, now).await?;
         live::add(&mut db, person.workspace_id, Topic::Leads, "lead", now).await?;

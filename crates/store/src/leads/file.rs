@@ -429,7 +429,8 @@ async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan,
         decision.steps.extend(decision.queue.clone().map(|queue| RouteStep::NoSuchQueue { queue }));
     }
     sqlx::query!(
-        "update leads set queue_id = $3, owner_id = $4, decision = $5, waits_until = $6 where workspace_id = $1 and id = $2",
+        "update leads set queue_id = $3, owner_id = $4, decision = $5, waits_until = $6 where workspace_id = $1
+         and id = $2",
         workspace,
         lead,
         *queue,
@@ -445,8 +446,8 @@ async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan,
     Ok(())
 }
 
-/// Says what comes next, and how often it is tried: by the band it has now. One that nobody tried yet is to be called from
-/// now on; after the first touch what comes next is left as it is.
+/// Says what comes next, and how often it is tried: by the band it has now. One that nobody tried yet is to be called
+/// from now on; after the first touch what comes next is left as it is.
 async fn write_next(db: &mut PgConnection, of: &FilingOf<'_>, lead: Uuid) -> Result<(), StoreError> {
     let target = of.score.and_then(|score| target(of.plan, score));
     let planned = TriesPlan::of_target(target).count;

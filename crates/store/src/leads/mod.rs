@@ -33,8 +33,8 @@ pub use detail::{AlsoGivenRow, LeadDetail, LogRow, SnapshotRow};
 pub(crate) use file::{FilingOf, file};
 pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};
-pub(crate) use work::keep_pace;
 pub use work::{Call, NextChange, OwnerChange, Taker};
+pub(crate) use work::{calling_of, keep_pace};
 
 /// A line of what was said.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]

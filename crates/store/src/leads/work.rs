@@ -87,7 +87,8 @@ pub(super) async fn before(
         "select jsonb_build_object('status', status, 'reason', reason, 'amount', amount, 'currency', currency,
            'later_on', later_on, 'touched_at', touched_at, 'tries', tries, 'next_what', next_what, 'next_at', next_at,
            'first_try_at', first_try_at, 'first_contact_at', first_contact_at,
-           'first_try_minutes', first_try_minutes, 'first_contact_minutes', first_contact_minutes) as \"before!\"
+           'first_try_minutes', first_try_minutes, 'first_contact_minutes', first_contact_minutes,
+           'owner_id', owner_id, 'waits_until', waits_until) as \"before!\"
          from leads where workspace_id = $1 and id = $2 and revision = $3 for update",
         workspace,
         lead,
@@ -151,17 +152,13 @@ impl Store {
         let before = before(&mut db, workspace, lead, call.revision).await?;
         let row = sqlx::query!(
             "select l.status, l.tries, l.tries_planned, l.filed_at as \"filed_at: SqlTimestamp\",
-             l.first_try_at as \"first_try_at: SqlTimestamp\",
-             q.hours as \"hours: SqlJson<Written>\", w.zone from leads l
-             join workspaces w on w.id = l.workspace_id
-             left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
-             where l.workspace_id = $1 and l.id = $2",
+             l.first_try_at as \"first_try_at: SqlTimestamp\" from leads l where l.workspace_id = $1 and l.id = $2",
             workspace,
             lead
         )
         .fetch_one(&mut *db)
         .await?;
-        let calendar = calling(row.hours.map(|hours| hours.0), &row.zone);
+        let calendar = calling_of(&mut db, workspace, lead).await?;
         let tries = u32::try_from(row.tries).unwrap_or(0).saturating_add(u32::from(call.outcome.is_try()));
         let first = row.first_try_at.map_or(now, SqlTimestamp::to_jiff);
         let plan = TriesPlan::of_count(u32::try_from(row.tries_planned).unwrap_or(0));
@@ -253,7 +250,7 @@ impl Store {
              later_on = r.later_on, touched_at = r.touched_at, tries = r.tries, next_what = r.next_what,
              next_at = r.next_at, first_try_at = r.first_try_at, first_contact_at = r.first_contact_at,
              first_try_minutes = r.first_try_minutes, first_contact_minutes = r.first_contact_minutes,
-             revision = l.revision + 1, changed_at = $4
+             owner_id = r.owner_id, waits_until = r.waits_until, revision = l.revision + 1, changed_at = $4
              from jsonb_populate_record(null::leads, $3) r where l.workspace_id = $1 and l.id = $2",
             workspace,
             lead,
@@ -397,6 +394,7 @@ pub(crate) async fn keep_pace(
     workspace: Uuid,
     lead: Uuid,
     status: LeadStatus,
+    calendar: &Calendar,
     at: Timestamp,
 ) -> Result<(), StoreError> {
     if !status.was_tried() {
@@ -409,7 +407,6 @@ pub(crate) async fn keep_pace(
     )
     .fetch_one(&mut *db)
     .await?;
-    let calendar = calling_of(db, workspace, lead).await?;
     sqlx::query!(
         "update leads set tries = greatest(tries, 1), first_try_at = coalesce(first_try_at, $3),
          first_try_minutes = coalesce(first_try_minutes, $4),
@@ -419,7 +416,7 @@ pub(crate) async fn keep_pace(
         workspace,
         lead,
         at.to_sqlx() as _,
-        working_minutes(&calendar, filed.to_jiff(), at),
+        working_minutes(calendar, filed.to_jiff(), at),
         status.was_reached()
     )
     .execute(db)
@@ -428,7 +425,7 @@ pub(crate) async fn keep_pace(
 }
 
 /// When calls can be made for a lead.
-pub(super) async fn calling_of(db: &mut PgConnection, workspace: Uuid, lead: Uuid) -> Result<Calendar, StoreError> {
+pub(crate) async fn calling_of(db: &mut PgConnection, workspace: Uuid, lead: Uuid) -> Result<Calendar, StoreError> {
     let row = sqlx::query!(
         "select q.hours as \"hours: SqlJson<Written>\", w.zone from leads l join workspaces w on w.id = l.workspace_id
          left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id

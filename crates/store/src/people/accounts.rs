@@ -79,9 +79,9 @@ impl From<AccountRow> for Account {
     }
 }
 
-/// Makes an account, or gives the one that the address has already.
-pub(crate) async fn make(db: &mut PgConnection, new: &NewAccount<'_>) -> Result<Uuid, StoreError> {
-    let made = sqlx::query_scalar!(
+/// Makes an account; nothing where the address has one already.
+pub(crate) async fn make(db: &mut PgConnection, new: &NewAccount<'_>) -> Result<Option<Uuid>, StoreError> {
+    Ok(sqlx::query_scalar!(
         "insert into accounts (id, email, name, zone, password_hash) values ($1, $2, $3, $4, $5)
          on conflict (lower(email)) do nothing returning id",
         Uuid::now_v7(),
@@ -90,14 +90,8 @@ pub(crate) async fn make(db: &mut PgConnection, new: &NewAccount<'_>) -> Result<
         new.zone,
         new.password_hash
     )
-    .fetch_optional(&mut *db)
-    .await?;
-    match made {
-        Some(id) => Ok(id),
-        None => Ok(sqlx::query_scalar!("select id from accounts where lower(email) = lower($1)", new.email)
-            .fetch_one(db)
-            .await?),
-    }
+    .fetch_optional(db)
+    .await?)
 }
 
 impl Store {

@@ -93,55 +93,65 @@ pub(crate) async fn let_in(
     .await?)
 }
 
+/// Writes an invitation, in the caller's transaction.
+pub(super) async fn write(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    by: Option<Uuid>,
+    new: &NewInvitation<'_>,
+    now: Timestamp,
+) -> Result<Uuid, StoreError> {
+    let here = sqlx::query_scalar!(
+        "select exists(select from people where workspace_id = $1 and lower(email) = lower($2) and active) as
+         \"here!\"",
+        workspace,
+        new.email
+    )
+    .fetch_one(&mut *db)
+    .await?;
+    if here {
+        return Err(StoreError::Conflict(format!("{} is in this workspace already", new.email)));
+    }
+    sqlx::query!(
+        "update invitations set withdrawn_at = $3 where workspace_id = $1 and lower(email) = lower($2)
+         and taken_at is null and withdrawn_at is null",
+        workspace,
+        new.email,
+        now.to_sqlx() as _
+    )
+    .execute(&mut *db)
+    .await?;
+    let id = sqlx::query_scalar!(
+        "insert into invitations (workspace_id, id, email, role, token_hash, made_by, made_at, expires_at)
+         select $1, $2, $3, $4, $5, $6, $7, $8 where (select count(*) from invitations where workspace_id = $1
+           and taken_at is null and withdrawn_at is null and expires_at > $7) < $9 returning id",
+        workspace,
+        Uuid::now_v7(),
+        new.email,
+        new.role.as_str(),
+        new.token_hash,
+        by,
+        now.to_sqlx() as _,
+        now.checked_add(COUNTS_FOR).unwrap_or(now).to_sqlx() as _,
+        MOST
+    )
+    .fetch_optional(&mut *db)
+    .await?
+    .ok_or_else(|| StoreError::Conflict(format!("{MOST} people are invited already; withdraw some first")))?;
+    let about = format!("{} as {}", new.email, new.role.in_words());
+    let entry = Entry { person: by, what: Audited::Invited, about: &about, subject: Some(id), network: None };
+    audit::write(db, workspace, &entry, now).await?;
+    Ok(id)
+}
+
 impl Store {
-    /// Invites somebody; an open invitation of the same address is withdrawn by it.
+    /// Invites somebody; an open invitation of the same address is withdrawn by it. `by` is nobody on the command line.
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where they are in the workspace already, or too many are invited.
-    pub async fn invite(&self, by: &Person, new: &NewInvitation<'_>) -> Result<Uuid, StoreError> {
-        let now = self.now();
+    pub async fn invite(&self, workspace: Uuid, by: Option<Uuid>, new: &NewInvitation<'_>) -> Result<Uuid, StoreError> {
         let mut db = self.pool.begin().await?;
-        let here = sqlx::query_scalar!(
-            "select exists(select from people where workspace_id = $1 and lower(email) = lower($2) and active)
-             as \"here!\"",
-            by.workspace_id,
-            new.email
-        )
-        .fetch_one(&mut *db)
-        .await?;
-        if here {
-            return Err(StoreError::Conflict(format!("{} is in this workspace already", new.email)));
-        }
-        sqlx::query!(
-            "update invitations set withdrawn_at = $3 where workspace_id = $1 and lower(email) = lower($2)
-             and taken_at is null and withdrawn_at is null",
-            by.workspace_id,
-            new.email,
-            now.to_sqlx() as _
-        )
-        .execute(&mut *db)
-        .await?;
-        let id = sqlx::query_scalar!(
-            "insert into invitations (workspace_id, id, email, role, token_hash, made_by, made_at, expires_at)
-             select $1, $2, $3, $4, $5, $6, $7, $8 where (select count(*) from invitations where workspace_id = $1
-               and taken_at is null and withdrawn_at is null and expires_at > $7) < $9 returning id",
-            by.workspace_id,
-            Uuid::now_v7(),
-            new.email,
-            new.role.as_str(),
-            new.token_hash,
-            by.id,
-            now.to_sqlx() as _,
-            now.checked_add(COUNTS_FOR).unwrap_or(now).to_sqlx() as _,
-            MOST
-        )
-        .fetch_optional(&mut *db)
-        .await?
-        .ok_or_else(|| StoreError::Conflict(format!("{MOST} people are invited already; withdraw some first")))?;
-        let about = format!("{} as {}", new.email, new.role.in_words());
-        let entry =
-            Entry { person: Some(by.id), what: Audited::Invited, about: &about, subject: Some(id), network: None };
-        audit::write(&mut db, by.workspace_id, &entry, now).await?;
+        let id = write(&mut db, workspace, by, new, self.now()).await?;
         db.commit().await?;
         Ok(id)
     }
@@ -246,20 +256,10 @@ impl Store {
         .ok_or(StoreError::NotFound("open invitation; it may have been used, withdrawn or be more than a week old"))?;
         let account = match who {
             Taking::Known(account) => *account,
-            Taking::New(new) => {
-                let known = sqlx::query_scalar!(
-                    "select exists(select from accounts where lower(email) = lower($1)) as \"known!\"",
-                    new.email
-                )
-                .fetch_one(&mut *db)
-                .await?;
-                if known {
-                    return Err(StoreError::Conflict(
-                        "that address got a password meanwhile; load the page again".into(),
-                    ));
-                }
-                accounts::make(&mut db, new).await?
-            }
+            // Somebody who got a password meanwhile has to type it: nobody comes in as another by being quick.
+            Taking::New(new) => accounts::make(&mut db, new).await?.ok_or_else(|| {
+                StoreError::Conflict("that address got a password meanwhile; load the page again".into())
+            })?,
         };
         let place = let_in(&mut db, row.workspace_id, account, role_of(&row.role)).await?;
         let entry = Entry {

@@ -93,7 +93,8 @@ impl Store {
         let mut db = self.pool.begin().await?;
         // Every administrator's row is locked, so that two who leave at once see each other.
         let administrators: Vec<Uuid> = sqlx::query_scalar!(
-            "select id from people where workspace_id = $1 and role = 'administrator' and active order by id for update",
+            "select id from people where workspace_id = $1 and role = 'administrator' and active order by id
+             for update",
             by.workspace_id
         )
         .fetch_all(&mut *db)

@@ -5,7 +5,7 @@ use lumbo_people::{Audited, Role};
 use uuid::Uuid;
 
 use super::accounts::{self, NewAccount};
-use super::invitations::let_in;
+use super::invitations::{self, let_in};
 use super::{NewInvitation, Person};
 use crate::audit::{self, Entry};
 use crate::{Store, StoreError};
@@ -90,17 +90,10 @@ impl Store {
         if used.rows_affected() == 0 {
             return Err(StoreError::NotFound("code; it is printed in the log when the server starts"));
         }
-        let known = sqlx::query_scalar!(
-            "select exists(select from accounts where lower(email) = lower($1)) as \"known!\"",
-            administrator.email
-        )
-        .fetch_one(&mut *db)
-        .await?;
-        if known {
-            return Err(StoreError::Conflict("somebody signs in with that address already; take another".into()));
-        }
         let workspace = begin(&mut db, new).await?;
-        let account = accounts::make(&mut db, administrator).await?;
+        let account = accounts::make(&mut db, administrator)
+            .await?
+            .ok_or_else(|| StoreError::Conflict("somebody signs in with that address already; take another".into()))?;
         let place = let_in(&mut db, workspace, account, Role::Administrator).await?;
         let entry = Entry {
             person: Some(place),
@@ -125,30 +118,9 @@ impl Store {
     ) -> Result<Uuid, StoreError> {
         let mut db = self.pool.begin().await?;
         let workspace = begin(&mut db, new).await?;
+        invitations::write(&mut db, workspace, None, invitation, self.now()).await?;
         db.commit().await?;
-        self.invite_from_outside(workspace, invitation).await?;
         Ok(workspace)
-    }
-
-    /// Invites somebody by nobody's word in the workspace: from the command line.
-    ///
-    /// # Errors
-    /// [`StoreError::Database`].
-    pub async fn invite_from_outside(&self, workspace: Uuid, new: &NewInvitation<'_>) -> Result<(), StoreError> {
-        let now = self.now();
-        sqlx::query!(
-            "insert into invitations (workspace_id, id, email, role, token_hash, made_at, expires_at)
-             values ($1, $2, $3, $4, $5, $6, $6::timestamptz + interval '7 days')",
-            workspace,
-            Uuid::now_v7(),
-            new.email,
-            new.role.as_str(),
-            new.token_hash,
-            now.to_sqlx() as _
-        )
-        .execute(&self.pool)
-        .await?;
-        Ok(())
     }
 
     /// What holds for a workspace.

@@ -12,4 +12,4 @@ mod queue;
 
 pub use destinations::{Destination, DestinationChange, DestinationKind, DestinationRow};
 pub(crate) use queue::set;
-pub use queue::{AttemptRow, Outcome, SendingRow, SendingState, ToSend};
+pub use queue::{AttemptRow, Outcome, SendingRow, SendingState, ToSend, Turn};

@@ -1,5 +1,5 @@
-//! Events on their way. Each is a row, set in the transaction that causes it, and a job that sends it. Of one lead and one
-//! destination they go in their order: a later one waits until the earlier one arrived or was kept aside.
+//! Events on their way. Each is a row, set in the transaction that causes it, and a job that sends it. Of one lead and
+//! one destination they go in their order: a later one waits until the earlier one arrived or was kept aside.
 
 use jiff::{SignedDuration, Timestamp};
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
@@ -105,6 +105,19 @@ pub struct ToSend {
     pub body: Option<String>,
 }
 
+/// Whether a sending has its turn.
+#[derive(Debug, Clone)]
+pub enum Turn {
+    /// It goes.
+    Now(ToSend),
+    /// An earlier event of its lead goes first; its end makes this one due.
+    Behind,
+    /// Its destination is paused; letting it go on makes this one due.
+    Paused,
+    /// It ended, or its destination was taken out.
+    Over,
+}
+
 /// How an attempt ended.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Outcome {
@@ -118,8 +131,8 @@ pub enum Outcome {
     Unknown(String),
 }
 
-/// Sets an event of a lead for every destination that gets it, in the caller's transaction. A person's word waits for ten
-/// seconds; one that waits already stands for this one too.
+/// Sets an event of a lead for every destination that gets it, in the caller's transaction. A person's word waits for
+/// ten seconds; one that waits already stands for this one too.
 pub(crate) async fn set(
     db: &mut PgConnection,
     workspace: Uuid,
@@ -152,49 +165,39 @@ pub(crate) async fn set(
 }
 
 impl Store {
-    /// What a sending's job is to send; nothing where it ended, waits for an earlier one of its lead, or its destination
-    /// is paused or gone.
+    /// What a sending's job is to do now.
     ///
     /// # Errors
     /// [`StoreError::Database`].
-    pub async fn to_send(&self, workspace: Uuid, id: Uuid) -> Result<Option<ToSend>, StoreError> {
+    pub async fn to_send(&self, workspace: Uuid, id: Uuid) -> Result<Turn, StoreError> {
         let row = sqlx::query!(
-            "select s.id, s.destination_id, s.event, s.lead_id, s.made_at as \"made_at: SqlTimestamp\", s.body
+            "select s.id, s.destination_id, s.event, s.lead_id, s.made_at as \"made_at: SqlTimestamp\", s.body,
+             d.paused_at is not null as \"paused!\",
+             exists (select from sendings e where e.workspace_id = s.workspace_id
+               and e.destination_id = s.destination_id and e.lead_id = s.lead_id and e.state = 'waiting'
+               and e.number < s.number) as \"behind!\"
              from sendings s join destinations d on d.workspace_id = s.workspace_id and d.id = s.destination_id
-             where s.workspace_id = $1 and s.id = $2 and s.state = 'waiting' and d.paused_at is null
-               and d.removed_at is null
-               and not exists (select from sendings e where e.workspace_id = s.workspace_id
-                 and e.destination_id = s.destination_id and e.lead_id = s.lead_id and e.state = 'waiting'
-                 and e.number < s.number)",
+             where s.workspace_id = $1 and s.id = $2 and s.state = 'waiting' and d.removed_at is null",
             workspace,
             id
         )
         .fetch_optional(&self.pool)
         .await?;
-        Ok(row.and_then(|row| {
-            Some(ToSend {
-                id: row.id,
-                destination: row.destination_id,
-                event: EventKind::parse(&row.event)?,
-                lead: row.lead_id,
-                made_at: row.made_at.to_jiff(),
-                body: row.body,
-            })
+        let Some(row) = row else { return Ok(Turn::Over) };
+        let Some(event) = EventKind::parse(&row.event) else {
+            return Err(StoreError::Kept(format!("there is no event “{}”", row.event)));
+        };
+        if row.paused || row.behind {
+            return Ok(if row.paused { Turn::Paused } else { Turn::Behind });
+        }
+        Ok(Turn::Now(ToSend {
+            id: row.id,
+            destination: row.destination_id,
+            event,
+            lead: row.lead_id,
+            made_at: row.made_at.to_jiff(),
+            body: row.body,
         }))
-    }
-
-    /// True where a sending has not ended.
-    ///
-    /// # Errors
-    /// [`StoreError::Database`].
-    pub async fn still_waits(&self, workspace: Uuid, id: Uuid) -> Result<bool, StoreError> {
-        Ok(sqlx::query_scalar!(
-            "select exists(select from sendings where workspace_id = $1 and id = $2 and state = 'waiting') as \"waits!\"",
-            workspace,
-            id
-        )
-        .fetch_one(&self.pool)
-        .await?)
     }
 
     /// Freezes what a sending carries; gives what was frozen before where another attempt did.
@@ -214,8 +217,8 @@ impl Store {
         .ok_or(StoreError::NotFound("sending"))
     }
 
-    /// Keeps how an attempt ended, on the sending, its destination and, where it ended for good, the lead's timeline; the
-    /// next one of the lead is due then.
+    /// Keeps how an attempt ended, on the sending, its destination and, where it ended for good, the lead's timeline;
+    /// the next one of the lead is due then.
     ///
     /// # Errors
     /// [`StoreError::Database`].
@@ -364,24 +367,24 @@ impl Store {
     pub async fn send_again(&self, by: &Person, destination: Uuid, one: Option<Uuid>) -> Result<i64, StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;
-        let again = sqlx::query_scalar!(
+        let again = sqlx::query!(
             "update sendings s set state = 'waiting', ended_at = null, body = null from destinations d
              where s.workspace_id = $1 and s.destination_id = $2 and s.state = 'parked'
                and ($3::uuid is null or s.id = $3)
                and d.workspace_id = s.workspace_id and d.id = s.destination_id and d.removed_at is null
-             returning s.id",
+             returning s.id, d.name",
             by.workspace_id,
             destination,
             one
         )
         .fetch_all(&mut *db)
         .await?;
-        for id in &again {
-            jobs::set(&mut db, by.workspace_id, JobKind::Send, *id, &id.to_string(), now, now).await?;
+        for row in &again {
+            jobs::set(&mut db, by.workspace_id, JobKind::Send, row.id, &row.id.to_string(), now, now).await?;
         }
         let count = i64::try_from(again.len()).unwrap_or(i64::MAX);
-        if count > 0 {
-            let about = format!("{count} sent again");
+        if let Some(first) = again.first() {
+            let about = format!("{}: {count} sent again", first.name);
             let entry = Entry {
                 person: Some(by.id),
                 what: Audited::Exported,
