@@ -39,7 +39,7 @@ export class Server {
     execFileSync("psql", ["-Xq", `${base}/postgres`, "-c", `create database ${name}`]);
     const server = new Server(await freePort(), `${base}/${name}`, await freePort());
     execFileSync(binary, ["demo"], { env: { ...process.env, DATABASE_URL: server.database } });
-    server.outside = spawn(standinsBinary, ["--listen", server.standins.replace("http://", "")], { stdio: "ignore" });
+    server.outside = spawn(standinsBinary, ["--listen", server.standins.replace("http://", ""), "--lumbo", server.url], { stdio: "ignore" });
     await server.run();
     return server;
   }

@@ -22,7 +22,7 @@ node_packages() {
 build_web() {
   node_packages
   local built=web/dist/.built
-  if [ -f "$built" ] && [ -z "$(find web/app web/chat web/kit web/api package-lock.json -newer "$built" -type f | head -n1)" ]; then return 0; fi
+  if [ -f "$built" ] && [ -z "$(find web/app web/chat web/embed web/kit web/api package-lock.json -newer "$built" -type f | head -n1)" ]; then return 0; fi
   echo "Building the pages"
   local log
   log=$(mktemp)

@@ -24,6 +24,21 @@ test("pictures of the administrator's side", async ({ page, server }) => {
   await page.screenshot({ path: picture("destinations") });
 });
 
+test("pictures of placements", async ({ page, server }) => {
+  await signIn(page, "edda");
+  await openOutline(page);
+  await page.getByRole("link", { name: "Placement", exact: true }).click();
+  await page.getByLabel("Address of a page").fill("https://winterlode.example/prices/frozen?utm_campaign=autumn-26");
+  await page.getByLabel("Device").selectOption("phone");
+  await expect(page.getByText(/on a phone only the button/)).toBeVisible();
+  await page.screenshot({ path: picture("placement") });
+  await page.goto(`${server.standins}/prices/frozen`);
+  await page.getByRole("button", { name: /Freezer space/ }).click();
+  await page.frameLocator('iframe[title="Winterlode"]').locator("main .primary").click();
+  await expect(page.frameLocator('iframe[title="Winterlode"]').getByRole("textbox").first()).toBeVisible();
+  await page.screenshot({ path: picture("on-a-page") });
+});
+
 test("pictures of the author's side", async ({ page }) => {
   await page.goto("/sign-in");
   await page.screenshot({ path: picture("sign-in") });

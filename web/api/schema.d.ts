@@ -861,6 +861,126 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/placements": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Placements in their order */
+    get: operations["placements"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/placements/try": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What shows on a visit, and why */
+    post: operations["tryAddress"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/placements": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Make a placement of a dialogue */
+    post: operations["addPlacement"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/placements/{placement}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Change what is written of a placement */
+    post: operations["changePlacement"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/placements/{placement}/releases": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Releases of a placement */
+    get: operations["placementReleases"];
+    put?: never;
+    /** Let pages get what is written */
+    post: operations["releasePlacement"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/placements/{placement}/act": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** On and off air, up and down, out */
+    post: operations["actOnPlacement"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/placements/{placement}/qr": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Its link as a QR code */
+    get: operations["placementQr"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/dialogues/{dialogue}/presence": {
     parameters: {
       query?: never;
@@ -1555,6 +1675,57 @@ export interface paths {
     };
     /** A picture or document that a release shows */
     get: operations["shownMedium"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/at/{name}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What a page of a placement shows first */
+    get: operations["placed"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/at/{name}/opened": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Count that a placement was opened */
+    post: operations["placementOpened"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/at/{name}/picture": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Who is talking */
+    get: operations["placementPicture"];
     put?: never;
     post?: never;
     delete?: never;
@@ -4098,6 +4269,14 @@ export interface components {
       campaign_term?: string | null;
       /** @description Campaign parameter: which of several links or texts. */
       campaign_content?: string | null;
+      /** @description The first page of theirs on the site, as far as consent let one keep it. */
+      first_page?: string | null;
+      /** @description Where they came to it from. */
+      first_referrer?: string | null;
+      /** @description Query parameters that the placement carries along, such as an advertisement's click id. */
+      carried?: {
+        [key: string]: string;
+      };
       /** @description Language of the browser. */
       language?: string | null;
       /** @description `phone`, `tablet` or `computer`. */
@@ -4334,6 +4513,8 @@ export interface components {
       question?: components["schemas"]["Question"] | null;
       /** @description True after the end. */
       ended: boolean;
+      /** @description True once it was passed on. */
+      filed?: boolean;
     };
     /** @description One line on the prospect's page. */
     ProspectLine: {
@@ -5469,6 +5650,558 @@ export interface components {
        */
       number?: number | null;
     };
+    /** @description A workspace's placements, and its line of script. */
+    PlacementList: {
+      /** @description In the workspace's order. */
+      placements: components["schemas"]["PlacementView"][];
+      /** @description The line for one's pages. */
+      line: string;
+      /** @description Pages on which it was seen, newest first. */
+      pages: components["schemas"]["PageSeen"][];
+    };
+    /** @description A placement, as the list of them shows it. */
+    PlacementView: {
+      /** @description The dialogue's title. */
+      title: string;
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description What is written. */
+      draft: components["schemas"]["Placement"];
+      /**
+       * Format: int64
+       * @description The draft's revision.
+       */
+      revision: number;
+      /**
+       * Format: uuid
+       * @description The dialogue it shows.
+       */
+      dialogue: string;
+      /** @description True where that dialogue has a release on air. */
+      dialogue_on_air: boolean;
+      /** @description Its own page. */
+      link: string;
+      /**
+       * Format: int32
+       * @description Number of the release that pages get; 0 before the first.
+       */
+      release: number;
+      /** @description True where the draft says something else than that release. */
+      changed: boolean;
+      /** @description False where somebody took it off air. */
+      on_air: boolean;
+      /** @description What keeps the draft from being released. */
+      faults: components["schemas"]["PlacementFault"][];
+      /** @description Colours that the author's gives; nothing while it is not one. */
+      colours?: components["schemas"]["Colours"] | null;
+      /**
+       * Format: int64
+       * @description Page visits of seven days on which it appeared.
+       */
+      shown: number;
+      /**
+       * Format: int64
+       * @description How often it was opened.
+       */
+      opened: number;
+      /**
+       * Format: int64
+       * @description Conversations that were started in it.
+       */
+      started: number;
+      /**
+       * Format: int64
+       * @description Of those, how many filed a lead.
+       */
+      filed: number;
+    };
+    /** @description A placement: where, when, to whom and how a dialogue shows. */
+    Placement: {
+      /** @description Names it among the others. */
+      id: string;
+      /** @description Its name for people; its id where there is none. */
+      name?: string;
+      /**
+       * @description False while it is off air.
+       * @default true
+       */
+      on_air?: boolean;
+      /** @description How it stands on a page. */
+      form: components["schemas"]["Form"];
+      /** @description For an inline frame: the NAME of `<div data-lumbo="NAME">`. */
+      slot?: string | null;
+      /**
+       * @description On which pages.
+       * @default {
+       *       "sites": [],
+       *       "include": [],
+       *       "exclude": [],
+       *       "parameters": [],
+       *       "exclude_parameters": [],
+       *       "campaigns": [],
+       *       "exclude_campaigns": []
+       *     }
+       */
+      where?: components["schemas"]["PlacementWhere"];
+      /**
+       * @description To whom.
+       * @default {
+       *       "visitors": "everyone",
+       *       "signed_in": "either",
+       *       "devices": [],
+       *       "languages": [],
+       *       "countries": []
+       *     }
+       */
+      who?: components["schemas"]["PlacementWho"];
+      /**
+       * @description When it may show.
+       * @default {
+       *       "only_in_hours": false
+       *     }
+       */
+      when?: components["schemas"]["PlacementWhen"];
+      /**
+       * @description When it opens and as what, on tablets and computers.
+       * @default {
+       *       "when": "at_once",
+       *       "shows": "button"
+       *     }
+       */
+      opens?: components["schemas"]["Opens"];
+      /**
+       * @description The same on phones; a phone's page is never covered unasked.
+       * @default {
+       *       "when": "at_once",
+       *       "shows": "button"
+       *     }
+       */
+      opens_on_phones?: components["schemas"]["Opens"];
+      /**
+       * @description How it looks.
+       * @default {
+       *       "title": "",
+       *       "description": "",
+       *       "name": "",
+       *       "colour": "#0e5a4b",
+       *       "daylight": "visitor",
+       *       "corner": "right",
+       *       "from_side": 24,
+       *       "from_bottom": 24,
+       *       "size": 56,
+       *       "rounding": 14,
+       *       "line": {},
+       *       "away": {}
+       *     }
+       */
+      look?: components["schemas"]["Look"];
+      /**
+       * @description How it behaves.
+       * @default {
+       *       "keeps": "after_consent",
+       *       "carries": []
+       *     }
+       */
+      manners?: components["schemas"]["Manners"];
+    };
+    /** @description How a placement stands on a page. */
+    Form: "corner" | "inline" | "page" | "pop_up" | "link";
+    /** @description On which pages a placement shows. */
+    PlacementWhere: {
+      /**
+       * @description Hosts that may show it, such as `winterlode.example`, `*.winterlode.example` or `127.0.0.1:8091`. Every site where
+       *      none is named; on air, a placement on pages needs one.
+       * @default []
+       */
+      sites?: string[];
+      /**
+       * @description Pages, such as `/prices/*` or `shop.winterlode.example/prices/**`: every page where none is named.
+       * @default []
+       */
+      include?: string[];
+      /**
+       * @description Pages on which it never shows; exclude wins.
+       * @default []
+       */
+      exclude?: string[];
+      /**
+       * @description Query parameters that must all be there.
+       * @default []
+       */
+      parameters?: components["schemas"]["Parameter"][];
+      /**
+       * @description Query parameters of which none may be there.
+       * @default []
+       */
+      exclude_parameters?: components["schemas"]["Parameter"][];
+      /**
+       * @description Campaigns (`utm_campaign`), of which one must be the visit's.
+       * @default []
+       */
+      campaigns?: string[];
+      /**
+       * @description Campaigns that keep it away.
+       * @default []
+       */
+      exclude_campaigns?: string[];
+    };
+    /** @description A query parameter. */
+    Parameter: {
+      /** @description Its name. */
+      name: string;
+      /** @description Its value, with `*` for any characters; any value where none is named. */
+      is?: string | null;
+    };
+    /** @description To whom a placement shows. */
+    PlacementWho: {
+      /**
+       * @description New visitors, returning ones, or everyone.
+       * @default everyone
+       */
+      visitors?: components["schemas"]["Visitors"];
+      /**
+       * @description Signed in at the site or not, or either.
+       * @default either
+       */
+      signed_in?: components["schemas"]["SignedIn"];
+      /**
+       * @description Kinds of device; every kind where none is named.
+       * @default []
+       */
+      devices?: components["schemas"]["Device"][];
+      /**
+       * @description Languages such as `de` or `de-AT`; every one where none is named.
+       * @default []
+       */
+      languages?: string[];
+      /**
+       * @description Countries, ISO 3166-1 alpha-2; every one where none is named.
+       * @default []
+       */
+      countries?: string[];
+      /**
+       * Format: uint16
+       * @description Not to who filed within so many days.
+       */
+      not_filed_days?: number | null;
+      /**
+       * Format: uint8
+       * @description Percent of visitors who get it; all of them where nothing is named.
+       */
+      share?: number | null;
+    };
+    /** @description New visitors, returning ones, or everyone. */
+    Visitors: "everyone" | "new" | "returning";
+    /** @description Signed in at the site or not, or either. */
+    SignedIn: "either" | "yes" | "no";
+    /** @description A kind of device. */
+    Device: "phone" | "tablet" | "computer";
+    /** @description When a placement may show. */
+    PlacementWhen: {
+      /** @description First day. */
+      from?: string | null;
+      /** @description Last day, itself included. */
+      until?: string | null;
+      /** @description The queue whose working time is the placement's; outside it the away words show. */
+      hours_of?: string | null;
+      /**
+       * @description True where it does not show at all outside that time.
+       * @default false
+       */
+      only_in_hours?: boolean;
+    };
+    /** @description When a placement opens, and as what. */
+    Opens: {
+      /** @description The moment. */
+      when: components["schemas"]["Moment"];
+      /** @description What shows then. */
+      shows: components["schemas"]["Shows"];
+    };
+    /** @description The moment at which a placement opens. */
+    Moment:
+      | "at_once"
+      | {
+          /** Format: uint16 */
+          after_seconds: number;
+        }
+      | {
+          /** Format: uint8 */
+          at_percent: number;
+        }
+      | "leaving"
+      | "at_click";
+    /** @description What shows when a placement opens. */
+    Shows: "button" | "line" | "open";
+    /** @description How a placement looks. */
+    Look: {
+      /**
+       * @description Title of its page and of previews of links to it.
+       * @default
+       */
+      title?: string;
+      /**
+       * @description What previews of links to it say.
+       * @default
+       */
+      description?: string;
+      /**
+       * @description Who is talking, such as the firm's name.
+       * @default
+       */
+      name?: string;
+      /** @description Their picture: the hash of one of the workspace's pictures. */
+      picture?: string | null;
+      /**
+       * @description The author's colour, such as `#1f5e8c`.
+       * @default #0e5a4b
+       */
+      colour?: string;
+      /**
+       * @description Day, night, or as the visitor's device has it.
+       * @default visitor
+       */
+      daylight?: components["schemas"]["Daylight"];
+      /**
+       * @description Which corner.
+       * @default right
+       */
+      corner?: components["schemas"]["Corner"];
+      /**
+       * Format: uint16
+       * @description Distance from the side's edge, pixels.
+       * @default 24
+       */
+      from_side?: number;
+      /**
+       * Format: uint16
+       * @description Distance from the bottom, pixels.
+       * @default 24
+       */
+      from_bottom?: number;
+      /**
+       * Format: uint16
+       * @description Width and height of the button, pixels.
+       * @default 56
+       */
+      size?: number;
+      /**
+       * Format: uint16
+       * @description Radius of corners, pixels.
+       * @default 14
+       */
+      rounding?: number;
+      /**
+       * @description The inviting line, by language.
+       * @default {}
+       */
+      line?: {
+        [key: string]: string;
+      };
+      /**
+       * @description The opening words outside the hours, by language; the dialogue's own where there are none.
+       * @default {}
+       */
+      away?: {
+        [key: string]: string;
+      };
+    };
+    /** @description Day, night, or as the visitor's device has it. */
+    Daylight: "visitor" | "day" | "night";
+    /** @description Which corner of the page. */
+    Corner: "right" | "left";
+    /** @description How a placement behaves. */
+    Manners: {
+      /** @description The language it always speaks; the visitor's among the dialogue's where none is named. */
+      language?: string | null;
+      /**
+       * @description What may be kept in the visitor's browser.
+       * @default after_consent
+       */
+      keeps?: components["schemas"]["Keeping"];
+      /**
+       * @description Query parameters beside the campaign's that a lead carries along, such as an advertisement's click id.
+       * @default []
+       */
+      carries?: string[];
+    };
+    /** @description What may be kept in the visitor's browser. */
+    Keeping: "after_consent" | "at_once";
+    /** @description What keeps a placement from being released. */
+    PlacementFault: {
+      /** @description The setting. */
+      at: string;
+      /** @description What is wrong and what to do. */
+      says: string;
+    };
+    /** @description Colours of a placement, each with enough contrast where it is used. */
+    Colours: {
+      /** @description The button's ground. */
+      button: string;
+      /** @description What stands on it. */
+      on_button: string;
+      /**
+       * Format: double
+       * @description Contrast of the two, to 1.
+       */
+      ratio: number;
+      /** @description True where the button is not the author's colour itself. */
+      moved: boolean;
+      /** @description Text and edges by day. */
+      day: string;
+      /** @description What stands on those where they are a ground. */
+      on_day: string;
+      /** @description Text and edges by night. */
+      night: string;
+      /** @description What stands on those where they are a ground. */
+      on_night: string;
+    };
+    /** @description A page on which the line was seen. */
+    PageSeen: {
+      /** @description Host and path. */
+      page: string;
+      /** @description When last. */
+      at: string;
+    };
+    /** @description A visit to try. */
+    Try: {
+      /** @description The page's address. */
+      url: string;
+      /**
+       * @description The kind of device.
+       * @default null
+       */
+      device?: components["schemas"]["Device"] | null;
+      /**
+       * @description Language of the browser.
+       * @default null
+       */
+      language?: string | null;
+      /**
+       * @description ISO 3166-1 alpha-2.
+       * @default null
+       */
+      country?: string | null;
+      /**
+       * @description Here before.
+       * @default false
+       */
+      returning?: boolean;
+      /**
+       * @description Signed in at the site.
+       * @default false
+       */
+      signed_in?: boolean;
+      /**
+       * Format: uint32
+       * @description Filed so many days ago.
+       * @default null
+       */
+      filed_days_ago?: number | null;
+      /**
+       * @description When; now where absent.
+       * @default null
+       */
+      at?: string | null;
+    };
+    /** @description What shows on a visit. */
+    TriedVisit: {
+      /** @description Slots on pages. */
+      slots: components["schemas"]["TriedSlot"][];
+      /** @description Those with an address of their own. */
+      apart: components["schemas"]["TriedPlacement"][];
+    };
+    /** @description What shows in a slot. */
+    TriedSlot: {
+      /** @description `floating` or `inline:NAME`. */
+      slot: string;
+      /**
+       * Format: uuid
+       * @description The placement; nothing where none fits.
+       */
+      placement?: string | null;
+      /** @description When it opens, and as what. */
+      opens: components["schemas"]["Opens"];
+      /** @description True where it shows with the away words. */
+      away: boolean;
+      /** @description Every placement of the slot, in the workspace's order. */
+      reasons: components["schemas"]["TriedPlacement"][];
+    };
+    /** @description A placement held against the visit. */
+    TriedPlacement: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      placement: string;
+      /** @description Its name. */
+      name: string;
+      /** @description True where every rule lets it in. */
+      fits: boolean;
+      /** @description What let it in, or what keeps it out. */
+      why: string;
+    };
+    /** @description A placement to make. */
+    NewPlacement: {
+      /** @description Its name. */
+      name: string;
+      /** @description How it stands on a page. */
+      form: components["schemas"]["Form"];
+    };
+    /** @description A placement that an address names. */
+    PlacementPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      placement: string;
+    };
+    /** @description A changed draft. */
+    PlacementChange: {
+      /**
+       * Format: int64
+       * @description The revision that was looked at.
+       */
+      revision: number;
+      /** @description What is written; its id and whether it is on air are left as they are. */
+      draft: components["schemas"]["Placement"];
+    };
+    /** @description A release of a placement. */
+    PlacementReleaseRow: {
+      /**
+       * Format: int32
+       * @description From 1.
+       */
+      number: number;
+      /** @description The author's note. */
+      note: string;
+      /** @description Who. */
+      made_by?: string | null;
+      /** @description When. */
+      made_at: string;
+    };
+    /** @description A release to make. */
+    PlacementToRelease: {
+      /**
+       * Format: int64
+       * @description The revision that was looked at.
+       */
+      revision: number;
+      /**
+       * @description What is new about it.
+       * @default
+       */
+      note?: string;
+    };
+    /** @description What is done with a placement. */
+    PlacementDeedSet: {
+      /** @description It. */
+      act: components["schemas"]["PlacementDeed"];
+    };
+    /** @description What is done with a placement. */
+    PlacementDeed: "on_air" | "off_air" | "take_out" | "put_back" | "up" | "down";
     /** @description Where somebody is. */
     Here: {
       /**
@@ -5924,6 +6657,8 @@ export interface components {
       first_contact_minutes?: number | null;
       /** @description Whether the one who asks can take their last step back. */
       step_back: boolean;
+      /** @description Where its conversation came from. */
+      came: components["schemas"]["CameFrom"];
     };
     /** @description A field of a record, typed and as shown. A missing field has no such entry. */
     RecordField: {
@@ -6000,6 +6735,29 @@ export interface components {
       kind: string;
       /** @description What, in words. */
       what: string;
+    };
+    /** @description Where a conversation came from. */
+    CameFrom: {
+      /** @description Name of the placement it was started in. */
+      placement?: string | null;
+      /** @description The page it was started on. */
+      page?: string | null;
+      /** @description Where they came to that page from. */
+      referrer?: string | null;
+      /** @description Their first page on the site, where it was another one. */
+      first_page?: string | null;
+      /** @description Where they came to the site from. */
+      first_referrer?: string | null;
+      /** @description The campaign, with its source and means. */
+      campaign?: string | null;
+      /** @description Query parameters that were carried along, by name. */
+      carried: {
+        [key: string]: string;
+      };
+      /** @description The kind of device. */
+      device?: string | null;
+      /** @description The country, ISO 3166-1 alpha-2, as a hint. */
+      country?: string | null;
     };
     /** @description What became of a lead. */
     OutcomeChange: {
@@ -6392,6 +7150,12 @@ export interface components {
        * @default null
        */
       visitor?: string | null;
+      /**
+       * Format: uuid
+       * @description The placement it is started in.
+       * @default null
+       */
+      placement?: string | null;
     };
     /** @description A conversation that was started. */
     Started: {
@@ -6418,6 +7182,40 @@ export interface components {
       slug: string;
       /** @description The hash. */
       hash: string;
+    };
+    /** @description A placement's id, or its address. */
+    NamePath: {
+      /** @description It. */
+      name: string;
+    };
+    /** @description What a page of a placement shows first. */
+    PlacedView: {
+      /**
+       * Format: uuid
+       * @description The placement.
+       */
+      id: string;
+      /** @description The dialogue's address. */
+      slug: string;
+      /** @description Its greeting, button and words. */
+      opening: components["schemas"]["OpeningView"];
+      /** @description How it looks. */
+      look: components["schemas"]["PlacedLook"];
+      /** @description Origins that may show it in a frame, as a content security policy has them. */
+      sites: string[];
+    };
+    /** @description How the prospect's page looks in a placement. */
+    PlacedLook: {
+      /** @description Who is talking. */
+      name: string;
+      /** @description Address of their picture. */
+      picture?: string | null;
+      /** @description Colours. */
+      colours: components["schemas"]["Colours"];
+      /** @description Day, night, or as the visitor's device has it. */
+      daylight: components["schemas"]["Daylight"];
+      /** @description What may be kept in the visitor's browser. */
+      keeps: components["schemas"]["Keeping"];
     };
   };
   responses: never;
@@ -8274,6 +9072,271 @@ export interface operations {
       };
     };
   };
+  placements: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A workspace's placements, and its line of script. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PlacementList"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  tryAddress: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A visit to try. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Try"];
+      };
+    };
+    responses: {
+      /** @description What shows on a visit. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TriedVisit"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  addPlacement: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A placement to make. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewPlacement"];
+      };
+    };
+    responses: {
+      /** @description A placement, as the list of them shows it. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PlacementView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changePlacement: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        placement: string;
+      };
+      cookie?: never;
+    };
+    /** @description A changed draft. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PlacementChange"];
+      };
+    };
+    responses: {
+      /** @description A placement, as the list of them shows it. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PlacementView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  placementReleases: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        placement: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PlacementReleaseRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  releasePlacement: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        placement: string;
+      };
+      cookie?: never;
+    };
+    /** @description A release to make. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PlacementToRelease"];
+      };
+    };
+    responses: {
+      /** @description A placement, as the list of them shows it. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PlacementView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  actOnPlacement: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        placement: string;
+      };
+      cookie?: never;
+    };
+    /** @description What is done with a placement. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PlacementDeedSet"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  placementQr: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        placement: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The drawing */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "image/svg+xml": unknown;
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
   present: {
     parameters: {
       query?: never;
@@ -9764,6 +10827,97 @@ export interface operations {
         slug: string;
         /** @description The hash. */
         hash: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The picture or document */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "image/png": unknown;
+          "image/jpeg": unknown;
+          "image/gif": unknown;
+          "image/webp": unknown;
+          "application/pdf": unknown;
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  placed: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description It. */
+        name: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What a page of a placement shows first. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["PlacedView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  placementOpened: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description It. */
+        name: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  placementPicture: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description It. */
+        name: string;
       };
       cookie?: never;
     };

@@ -45,6 +45,8 @@ enum Command {
     Score(commands::score::Options),
     /// Find the queue of leads, a lead a line.
     Route(commands::route::Options),
+    /// Say what shows on page visits, a visit a line.
+    Place(commands::place::Options),
     /// Count in working time, a question a line.
     Clock(commands::clock::Options),
     /// Evaluate formulas, one a line on standard input.
@@ -73,6 +75,7 @@ fn main() -> ExitCode {
         Command::Check(options) => commands::check::run(&options),
         Command::Rehearse(options) => commands::rehearse::run(&options),
         Command::Score(options) => commands::score::run(&options),
+        Command::Place(options) => commands::place::run(&options),
         Command::Route(options) => commands::route::run(&options),
         Command::Clock(options) => commands::clock::run(&options),
         Command::Formula(options) => commands::formula::run(&options),

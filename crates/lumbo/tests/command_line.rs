@@ -340,3 +340,51 @@ fn route_names_the_queue_and_every_rule_that_was_looked_at() {
     assert_eq!(code, 2);
     assert!(said.contains("line 1: this dialogue has no field “colour”"), "{said}");
 }
+
+#[test]
+fn place_says_what_shows_on_each_visit_and_why() {
+    let file = std::env::temp_dir().join(format!("lumbo-placements-{}.json", std::process::id()));
+    let placements = json!({"format": "lumbo.placements/1", "zone": "Europe/London",
+        "calendars": {"desk": {"zone": "Europe/London", "hours": {"mon": [["08:00", "17:30"]]}}},
+        "placements": [
+            {"id": "prices", "form": "corner", "where": {"include": ["/prices/*"], "exclude": ["/prices/haulage"]},
+                "who": {"not_filed_days": 30}, "when": {"hours_of": "desk", "only_in_hours": true}},
+            {"id": "in", "form": "inline", "slot": "quote"},
+            {"id": "own", "form": "page"}]});
+    std::fs::write(&file, placements.to_string()).unwrap();
+    let path = file.to_str().unwrap();
+    let visits = [
+        json!({"url": "https://w.example/prices/frozen", "at": "2026-11-30T12:00:00Z", "device": "phone",
+            "referrer": "https://search.example/", "returning": true}),
+        json!({"url": "https://w.example/prices/haulage", "at": "2026-11-30T12:00:00Z"}),
+        json!({"url": "https://w.example/prices/frozen", "at": "2026-11-30T20:00:00Z", "filed_days_ago": 3}),
+    ];
+    let lines: String = visits.iter().map(|visit| format!("{visit}\n")).collect();
+    let (code, out, said) = lumbo(&["place", path], lines.as_bytes());
+    assert_eq!(code, 0, "{said}");
+    let slots: Vec<Value> = json_lines(&out).into_iter().map(|line| line["slots"].clone()).collect();
+    assert_eq!(slots[0]["floating"]["placement"], "prices");
+    assert_eq!(slots[0]["inline:quote"]["placement"], "in");
+    assert_eq!(slots[0].as_object().unwrap().len(), 2, "what has its own address takes no slot");
+    assert_eq!(slots[1]["floating"].get("placement"), None);
+    let reason = json!({"placement": "prices", "fits": false, "why": "the page is excluded by /prices/haulage"});
+    assert_eq!(slots[1]["floating"]["reasons"], json!([reason]));
+    let why = slots[2]["floating"]["reasons"][0]["why"].as_str().unwrap();
+    assert_eq!(why, "outside its hours until Monday 7 December, 08:00");
+    for (line, says) in [
+        ("{\"url\": \"no page\"}", "line 1: This is not the address of a page."),
+        ("{\"url\": \"https://w.example\", \"device\": \"watch\"}", "line 1: unknown variant `watch`"),
+        ("{}", "line 1: missing field `url`"),
+    ] {
+        let (code, _, said) = lumbo(&["place", path], line.as_bytes());
+        assert_eq!(code, 2);
+        assert!(said.contains(says), "{said}");
+    }
+    std::fs::write(&file, "{\"format\": \"lumbo.placements/9\", \"placements\": []}").unwrap();
+    let (code, _, said) = lumbo(&["place", path], b"");
+    assert!(code == 2 && said.contains("lumbo place reads lumbo.placements/1"), "{said}");
+    std::fs::remove_file(&file).unwrap();
+    let (code, schema, _) = lumbo(&["place", "--schema"], b"");
+    let schema: Value = serde_json::from_str(&schema).unwrap();
+    assert!(code == 0 && jsonschema::validator_for(&schema).unwrap().is_valid(&placements));
+}

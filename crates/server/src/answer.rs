@@ -39,6 +39,14 @@ impl Content for Shown {
     const SAYS: &'static str = "The picture or document";
 }
 
+/// A drawing.
+pub(crate) struct Drawn;
+
+impl Content for Drawn {
+    const TYPES: &'static [&'static str] = &["image/svg+xml"];
+    const SAYS: &'static str = "The drawing";
+}
+
 /// Events as they happen.
 pub(crate) struct LiveEvents;
 

@@ -20,8 +20,8 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    audit, catalogue, destinations, dialogues, drafts, joining, leads, media, people, profile, prospects, rehearsals,
-    releases, routing, scoring, session, settings, team, together,
+    audit, catalogue, destinations, dialogues, drafts, embed, joining, leads, media, people, placements, profile,
+    prospects, rehearsals, releases, routing, scoring, session, settings, team, together,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};
@@ -59,6 +59,7 @@ fn of_people() -> ApiRouter<App> {
         scoring::api,
         routing::api,
         releases::api,
+        placements::api,
         together::api,
         media::api,
         catalogue::api,
@@ -78,7 +79,7 @@ fn coming_in() -> ApiRouter<App> {
 
 /// Routes of prospects.
 fn of_prospects() -> ApiRouter<App> {
-    prospects::api().merge(media::prospects_api())
+    prospects::api().merge(media::prospects_api()).merge(embed::api())
 }
 
 /// Must come before any route is described: it starts the collection of schemas afresh.
@@ -124,6 +125,9 @@ pub(crate) fn router(app: App, config: &Config) -> Router {
     let prospects = of_prospects()
         .route_layer(from_fn_with_state(app.clone(), guard::limit_prospect))
         .layer(DefaultBodyLimit::max(PROSPECT_BODY));
+    let across = embed::across()
+        .route_layer(from_fn_with_state(app.clone(), guard::limit_prospect))
+        .layer(DefaultBodyLimit::max(PROSPECT_BODY));
     let (api, document) = document(people.merge(prospects));
     api.route(
         "/api/openapi.json",
@@ -133,6 +137,7 @@ pub(crate) fn router(app: App, config: &Config) -> Router {
     .route("/healthz", get(|| async { "ok" }))
     .route("/readyz", get(ready))
     .route("/metrics", get(|State(app): State<App>| async move { app.metrics.render() }))
+    .merge(across)
     .route("/p/{slug}", get(pages::chat))
     .route("/rehearse/{dialogue}", get(pages::rehearsal))
     .route("/assets/{part}/{name}", get(pages::asset))

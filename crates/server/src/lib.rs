@@ -12,6 +12,7 @@
 //! | `listen` | sockets: how many, how long, and an end in time |
 //! | `analyses` | what is computed of drafts, beside the answers |
 //! | `pasts` | past leads in memory, for scorecards to be held against |
+//! | `placed` | placements on air, and what pages saw of them |
 //! | `busy` | work that takes processor time, apart from the answers |
 //! | `signed` | who is signed in, and what their role allows |
 //! | `session_store` | sessions in PostgreSQL |
@@ -36,6 +37,7 @@ mod outgoing;
 mod pages;
 mod password;
 mod pasts;
+mod placed;
 mod problem;
 mod routes;
 mod session_store;
@@ -113,6 +115,7 @@ pub struct App {
     pub(crate) behind_tls: bool,
     pub(crate) trusted_proxies: Arc<[ipnet::IpNet]>,
     pub(crate) tools: tools::Tools,
+    pub(crate) placed: Arc<placed::Placed>,
     pub(crate) busy: Arc<busy::Busy>,
     pub(crate) analyses: Arc<analyses::Analyses>,
     pub(crate) pasts: Arc<pasts::Pasts>,
@@ -124,10 +127,15 @@ pub struct App {
 /// The whole application as a router, without workers.
 pub fn router(store: Store, config: &Config) -> Router {
     // Nobody says stop to it: a sender that is gone leaves the last word, which is to go on.
-    router_until(tools::Tools::new(store, config), config, watch::channel(false).1)
+    router_until(tools::Tools::new(store, config), Arc::default(), config, watch::channel(false).1)
 }
 
-fn router_until(tools: tools::Tools, config: &Config, stop: watch::Receiver<bool>) -> Router {
+fn router_until(
+    tools: tools::Tools,
+    placed: Arc<placed::Placed>,
+    config: &Config,
+    stop: watch::Receiver<bool>,
+) -> Router {
     // A second recorder in one process (tests) is not an error: its handle then renders nothing of the first.
     let metrics = metrics_exporter_prometheus::PrometheusBuilder::new()
         .install_recorder()
@@ -140,6 +148,7 @@ fn router_until(tools: tools::Tools, config: &Config, stop: watch::Receiver<bool
         behind_tls: config.behind_tls,
         trusted_proxies: config.trusted_proxies.clone().into(),
         tools,
+        placed,
         busy: Arc::default(),
         analyses: Arc::default(),
         pasts: Arc::default(),
@@ -170,13 +179,19 @@ pub async fn serve(
     let working = tokio::spawn(workers::work(tools.clone(), stopped.clone()));
     seal_plain_secrets(&tools).await;
     offer_setup(&tools.store).await;
-    let app = router_until(tools, config, stopped);
+    let placed = Arc::<placed::Placed>::default();
+    let writing = tokio::spawn({
+        let (placed, store, stopped) = (Arc::clone(&placed), tools.store.clone(), stopped.clone());
+        async move { placed.keep_written(&store, stopped).await }
+    });
+    let app = router_until(tools, placed, config, stopped);
     let stop = async move {
         stop.await;
         let _ = stopping.send(true);
     };
     listen::serve(listener, app, config.sockets, stop).await;
     let _ = working.await;
+    let _ = writing.await;
     telling.abort();
     hearing.abort();
 }

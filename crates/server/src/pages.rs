@@ -41,26 +41,74 @@ pub(crate) async fn app(_uri: Uri) -> Response {
     page("app/index.html")
 }
 
+/// What a page of its own says of itself, to browsers and to previews of links (the Open Graph protocol).
+pub(crate) struct Head {
+    pub(crate) title: String,
+    pub(crate) description: String,
+    pub(crate) address: String,
+    pub(crate) picture: Option<String>,
+}
+
+/// A text within HTML, between quotes too.
+fn escaped(text: &str) -> String {
+    let mut out = String::with_capacity(text.len());
+    for char in text.chars() {
+        match char {
+            '&' => out.push_str("&amp;"),
+            '<' => out.push_str("&lt;"),
+            '>' => out.push_str("&gt;"),
+            '"' => out.push_str("&quot;"),
+            '\'' => out.push_str("&#39;"),
+            other => out.push(other),
+        }
+    }
+    out
+}
+
+impl Head {
+    fn html(&self) -> String {
+        let mut out = format!("<title>{}</title>", escaped(&self.title));
+        let mut meta = |kind: &str, name: &str, content: &str| {
+            if !content.is_empty() {
+                out.push_str(&format!("<meta {kind}=\"{name}\" content=\"{}\">", escaped(content)));
+            }
+        };
+        meta("name", "description", &self.description);
+        meta("property", "og:title", &self.title);
+        meta("property", "og:description", &self.description);
+        meta("property", "og:url", &self.address);
+        meta("property", "og:type", "website");
+        meta("property", "og:image", self.picture.as_deref().unwrap_or_default());
+        out
+    }
+}
+
+/// The prospect's page. `ancestors`: who may show it in a frame, as a content security policy has them.
+pub(crate) fn prospects(head: Option<&Head>, ancestors: &str) -> Response {
+    let Some(file) = Files::get("chat/index.html") else { return page("chat/index.html") };
+    let policy = format!(
+        "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' data:; \
+         font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors {ancestors}"
+    );
+    let headers = [(header::CACHE_CONTROL, "no-cache".to_owned()), (header::CONTENT_SECURITY_POLICY, policy)];
+    let Some(head) = head else { return (headers, Html(file.data)).into_response() };
+    let text = String::from_utf8_lossy(&file.data).replacen("<title>One moment</title>", &head.html(), 1);
+    (headers, Html(text)).into_response()
+}
+
 /// The prospect's page inside an author's page, talking to the draft; nothing but our own pages may frame it.
 pub(crate) async fn rehearsal(Path(_dialogue): Path<String>) -> Response {
-    match Files::get("chat/index.html") {
-        Some(file) => {
-            let policy = "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; \
-                img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; \
-                frame-ancestors 'self'";
-            ([(header::CACHE_CONTROL, "no-cache"), (header::CONTENT_SECURITY_POLICY, policy)], Html(file.data))
-                .into_response()
-        }
-        None => page("chat/index.html"),
-    }
+    prospects(None, "'self'")
 }
 
 /// The prospect's page.
 pub(crate) async fn chat(Path(_slug): Path<String>) -> Response {
-    match Files::get("chat/index.html") {
-        Some(file) => ([(header::CACHE_CONTROL, "no-cache")], Html(file.data)).into_response(),
-        None => page("chat/index.html"),
-    }
+    prospects(None, "'none'")
+}
+
+/// The script for pages of customers.
+pub(crate) fn script() -> Option<String> {
+    Files::get("embed/embed.js").map(|file| String::from_utf8_lossy(&file.data).into_owned())
 }
 
 /// A file of a page. Names carry a hash of the content, so they never change.

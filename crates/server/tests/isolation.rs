@@ -177,6 +177,29 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (post.clone(), "/api/leads/{lead}/newer", LEAD_WORKER, None, true),
         (post.clone(), "/api/leads/{lead}/fit", LEAD_WORKER, Some(json!({"revision": 6, "fits": true})), true),
         (get.clone(), "/api/leads/{lead}/today", LEAD_READER, None, true),
+        (get.clone(), "/api/placements", WRITER, None, false),
+        (post.clone(), "/api/placements/try", WRITER, Some(json!({"url": "https://w.example/"})), false),
+        (
+            post.clone(),
+            "/api/dialogues/{dialogue}/placements",
+            WRITER,
+            Some(json!({"name": "New", "form": "corner"})),
+            true,
+        ),
+        (
+            post.clone(),
+            "/api/placements/{placement}",
+            WRITER,
+            Some(json!({"revision": 2, "draft": {"id": "", "name": "harrow", "form": "page"}})),
+            true,
+        ),
+        (get.clone(), "/api/placements/{placement}/releases", WRITER, None, true),
+        (post.clone(), "/api/placements/{placement}/releases", WRITER, Some(json!({"revision": 3})), true),
+        (post.clone(), "/api/placements/{placement}/act", WRITER, Some(json!({"act": "up"})), true),
+        (get.clone(), "/api/placements/{placement}/qr", WRITER, None, true),
+        (get.clone(), "/api/at/{name}/picture", Who::Prospect, None, false),
+        (get.clone(), "/api/at/{name}", Who::Prospect, None, false),
+        (post.clone(), "/api/at/{name}/opened", Who::Prospect, None, false),
         (get.clone(), "/api/p/{slug}", Who::Prospect, None, false),
         (post.clone(), "/api/p/{slug}/conversations", Who::Prospect, Some(json!({"id": "s"})), false),
         (get.clone(), "/api/conversation", Who::Token, None, false),
@@ -337,6 +360,21 @@ async fn every_route_keeps_its_workspace_and_its_role() {
         "address": "https://receiver.example/x",
         "events": ["lead.filed"]});
     let destination = fixture.post("/api/destinations", &admin, destination).await.json["id"].clone();
+    let placements = format!("/api/dialogues/{dialogue}/placements");
+    let placement = fixture.post(&placements, &author, json!({"name": "harrow", "form": "page"})).await.json;
+    let placement = placement["id"].as_str().unwrap().to_owned();
+    let drawn = json!({"id": "", "name": "harrow", "form": "page", "look": {"picture": hash}});
+    let path = format!("/api/placements/{placement}");
+    let changed = fixture.post(&path, &author, json!({"revision": 1, "draft": drawn})).await;
+    assert_eq!(changed.status, StatusCode::OK, "{changed:?}");
+    let released = fixture.post(&format!("{path}/releases"), &author, json!({"revision": 2, "note": "first"})).await;
+    assert_eq!(released.status, StatusCode::OK, "{released:?}");
+    // Another of theirs, which stays as it is released while the first is changed.
+    let placed = fixture.post(&placements, &author, json!({"name": "shown", "form": "page"})).await.json;
+    let placed = placed["id"].as_str().unwrap().to_owned();
+    let path = format!("/api/placements/{placed}");
+    fixture.post(&path, &author, json!({"revision": 1, "draft": drawn})).await;
+    fixture.post(&format!("{path}/releases"), &author, json!({"revision": 2})).await;
     let workspace = fixture.get("/api/me", &admin).await.json["workspace_id"].clone();
     let person = fixture.get("/api/me", &rep).await.json["id"].clone();
     let given = uuid::Uuid::from_u128(5).to_string();
@@ -362,6 +400,8 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             .replace("{person}", person.as_str().unwrap())
             .replace("{invitation}", invitation.as_str().unwrap())
             .replace("{destination}", destination.as_str().unwrap())
+            .replace("{placement}", &placement)
+            .replace("{name}", &placed)
             .replace("{field}", "fld_gone")
             .replace("{key}", key.as_str().unwrap())
             + query

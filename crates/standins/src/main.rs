@@ -7,10 +7,12 @@
 //! | `faults` | what goes wrong, when somebody wants it to |
 //! | `verify` | what a receiver does with a signature, written apart from the sender |
 //! | `page` | the pages |
+//! | `site` | Winterlode's own site, to try placements on |
 
 mod faults;
 mod got;
 mod page;
+mod site;
 mod verify;
 
 use std::net::SocketAddr;
@@ -34,6 +36,12 @@ struct Options {
     /// Address to listen on.
     #[arg(long, default_value = "127.0.0.1:8090")]
     listen: SocketAddr,
+    /// Where Lumbo is, for the line of script on Winterlode's pages.
+    #[arg(long, default_value = "http://127.0.0.1:8080")]
+    lumbo: String,
+    /// The key in that line.
+    #[arg(long, default_value = "winterlode")]
+    page_key: String,
     /// File that keeps what came in; in memory only where absent.
     #[arg(long)]
     data: Option<PathBuf>,
@@ -57,7 +65,6 @@ async fn main() -> anyhow::Result<()> {
     let options = Options::parse();
     let app = App(Arc::new(Mutex::new(Kept::read(options.data)?)));
     let router = Router::new()
-        .route("/", get(|| async { Redirect::to("/receiver") }))
         .route("/receiver", get(receiver))
         .route("/chat", get(chat))
         .route("/receive/{place}", post(receive))
@@ -66,7 +73,8 @@ async fn main() -> anyhow::Result<()> {
         .route("/got.json", get(got_json))
         .route("/clear", post(clear))
         .layer(DefaultBodyLimit::max(BODY))
-        .with_state(app);
+        .with_state(app)
+        .merge(site::router(site::Line { lumbo: options.lumbo.into(), key: options.page_key.into() }));
     let listener = tokio::net::TcpListener::bind(options.listen).await?;
     println!("Stand-ins at http://{}", listener.local_addr()?);
     axum::serve(listener, router).await?;

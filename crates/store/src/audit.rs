@@ -91,6 +91,19 @@ pub(crate) async fn write(
 }
 
 impl Store {
+    /// Keeps in the audit what somebody did, in the caller's transaction.
+    pub(crate) async fn told(
+        &self,
+        db: &mut PgConnection,
+        by: &Person,
+        id: Uuid,
+        what: Audited,
+        about: &str,
+    ) -> Result<(), StoreError> {
+        let entry = Entry { person: Some(by.id), what, about, subject: Some(id), network: None };
+        write(db, by.workspace_id, &entry, self.now()).await
+    }
+
     /// Writes an entry by itself, for what is no change of ours: signing in, taking out a file.
     ///
     /// # Errors

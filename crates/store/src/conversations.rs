@@ -48,6 +48,8 @@ pub struct NewConversation<'a> {
     pub token_hash: &'a [u8],
     /// Id of the input that starts it.
     pub input_id: &'a str,
+    /// The placement that it was started in; one of another dialogue's does nothing.
+    pub placement: Option<Uuid>,
     /// Picks among wordings.
     pub seed: u64,
     /// What is known without asking.
@@ -202,7 +204,8 @@ impl Store {
         };
         sqlx::query!(
             "insert into conversations (id, workspace_id, dialogue_id, release_id, token_hash, state, events,
-             started_at, last_at, subject) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9)",
+             started_at, last_at, subject, placement_id) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9,
+             (select id from placements where workspace_id = $2 and dialogue_id = $3 and id = $10))",
             spot.conversation,
             spot.workspace,
             spot.dialogue,
@@ -211,7 +214,8 @@ impl Store {
             Json(State::default()) as _,
             0,
             new.now.to_sqlx() as _,
-            visitor.and_then(|visitor| visitor.subject.clone())
+            visitor.and_then(|visitor| visitor.subject.clone()),
+            new.placement
         )
         .execute(&mut *db)
         .await?;

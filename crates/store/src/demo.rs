@@ -34,6 +34,15 @@ pub struct NewQueue<'a> {
 }
 
 impl Store {
+    /// Sets the key in a workspace's line of script, so that pages that ship with Lumbo can carry it.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn set_page_key(&self, workspace: Uuid, key: &str) -> Result<(), StoreError> {
+        sqlx::query!("update workspaces set page_key = $2 where id = $1", workspace, key).execute(&self.pool).await?;
+        Ok(())
+    }
+
     /// A workspace's id by its short name.
     ///
     /// # Errors

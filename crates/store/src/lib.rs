@@ -21,6 +21,7 @@ mod live;
 mod media;
 mod past;
 mod people;
+mod placements;
 mod presence;
 mod queue_settings;
 mod queues;
@@ -56,7 +57,7 @@ pub use domains::Domains;
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
 pub use leads::{
-    AlsoGivenChange, AlsoGivenRow, Call, FitChange, LeadDetail, LeadFilter, LeadPage, LeadQuery, LeadRow, LogRow,
+    AlsoGivenChange, AlsoGivenRow, Call, Came, FitChange, LeadDetail, LeadFilter, LeadPage, LeadQuery, LeadRow, LogRow,
     NextChange, OutcomeChange, OwnerChange, SnapshotRow, Taker, TranscriptLine,
 };
 pub use live::{CaughtUp, StreamEntry, Topic};
@@ -67,6 +68,9 @@ pub use past::{PastPlace, PastRow};
 pub use people::{
     Account, Invitation, InvitationRow, NewAccount, NewInvitation, NewPerson, NewWorkspace, Person, Place, PlaceRow,
     SecondFactor, Taking, WorkspaceSettings,
+};
+pub use placements::{
+    Placed, PlacedNow, PlacementAct, PlacementCounts, PlacementRelease, PlacementRow, Seen, Sighting,
 };
 pub use presence::{Presence, Present};
 pub use queue_settings::{Colleague, MemberChange, MemberRow, QueueChange, QueueRow};

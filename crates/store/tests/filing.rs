@@ -245,6 +245,7 @@ async fn two_hundred_filings_at_once_of_the_same_and_of_different_people() {
                 slug: &slug,
                 token_hash: &token,
                 input_id: "start",
+                placement: None,
                 seed: 1,
                 context: lumbo_dialogue::talk::Context::default(),
                 known: None,

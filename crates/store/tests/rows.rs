@@ -152,6 +152,7 @@ async fn what_a_site_signed_counts_once() {
             slug: &home.slug,
             token_hash: token,
             input_id: "start",
+            placement: None,
             seed: 1,
             context: Context::default(),
             known: known(),

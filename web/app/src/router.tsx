@@ -14,6 +14,7 @@ import { ReleasesStage } from "./releases/ReleasesStage";
 import { AuditPage } from "./people/AuditPage";
 import { PeoplePage } from "./people/PeoplePage";
 import { WorkspacePage } from "./people/WorkspacePage";
+import { PlacementStage } from "./placement/PlacementStage";
 import { RoutingStage } from "./routing/RoutingStage";
 import { ScoringStage } from "./scoring/ScoringStage";
 import { DomainsPage } from "./settings/DomainsPage";
@@ -60,6 +61,7 @@ const brief = createRoute({ getParentRoute: () => dialogue, path: "/brief", comp
 const outline = createRoute({ getParentRoute: () => dialogue, path: "/", component: OutlineStage });
 const scoring = createRoute({ getParentRoute: () => dialogue, path: "/scoring", component: ScoringStage });
 const routing = createRoute({ getParentRoute: () => dialogue, path: "/routing", component: RoutingStage });
+const placement = createRoute({ getParentRoute: () => dialogue, path: "/placement", component: PlacementStage });
 const releases = createRoute({ getParentRoute: () => dialogue, path: "/releases", component: ReleasesStage });
 const leads = createRoute({ getParentRoute: () => frame, path: "/leads", component: LeadsScreen });
 const lead = createRoute({ getParentRoute: () => frame, path: "/leads/$lead", component: LeadsScreen });
@@ -110,7 +112,7 @@ export const router = createRouter({
       home,
       dialogues,
       newDialogue,
-      dialogue.addChildren([brief, outline, scoring, routing, releases]),
+      dialogue.addChildren([brief, outline, scoring, routing, placement, releases]),
       leads,
       lead,
       team,

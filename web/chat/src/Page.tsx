@@ -3,7 +3,8 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { Lines } from "./Lines";
 import { Reply } from "./reply/Reply";
 import { usePace } from "./pace";
-import type { Body, Known, Line, Opening, Question, Side } from "./talk";
+import { Who, typesInto, wear } from "./look";
+import type { Body, Known, Line, Opening, Placed, Question, Side } from "./talk";
 import { Failed, newId } from "./talk";
 
 /** `known`: how many lines were there before this page was opened. */
@@ -14,6 +15,7 @@ type Talk = {
   lines: Line[];
   question: Question | null;
   ended: boolean;
+  filed?: boolean;
 };
 type Waiting = { id: string; body: Body; says: string };
 
@@ -41,7 +43,7 @@ const resumed = ({ token, view }: Known): Talk => ({
 
 /** The prospect's page: a greeting with one button, then one question after another. */
 export function Page({ side }: { side: Side }) {
-  const [first, setFirst] = useState<Opening | null>(null);
+  const [first, setFirst] = useState<(Opening & { placed?: Placed }) | null>(null);
   const [talk, setTalk] = useState<Talk | null>(null);
   const [gone, setGone] = useState(false);
   const [unread, setUnread] = useState(false);
@@ -57,6 +59,7 @@ export function Page({ side }: { side: Side }) {
         const [found, before] = await Promise.all([side.opening(), side.resume()]);
         document.documentElement.lang = found.language;
         document.title = found.say.split(/[.!?]/)[0]?.slice(0, 60) ?? "";
+        if (found.placed) wear(found.placed);
         setUnread(false);
         setFirst(found);
         if (before) setTalk(resumed(before));
@@ -77,6 +80,7 @@ export function Page({ side }: { side: Side }) {
     try {
       const started = await side.start();
       setTalk({ ...resumed(started), known: 0 });
+      first?.placed?.tell("started");
       busy.current = false;
     } catch (error) {
       busy.current = false;
@@ -96,7 +100,9 @@ export function Page({ side }: { side: Side }) {
         lines: [...known.lines, ...view.lines],
         question: view.question ?? null,
         ended: view.ended,
+        filed: view.filed,
       });
+      if (view.filed && !known.filed) first?.placed?.tell("filed");
       setWaiting(null);
       setSays("");
       busy.current = false;
@@ -147,6 +153,15 @@ export function Page({ side }: { side: Side }) {
     const timer = setTimeout(() => heard.current({ kind: "nudge" }, ""), nudge * 1000);
     return () => clearTimeout(timer);
   }, [nudge, talk?.sequence]);
+  const close = first?.placed?.close;
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === "Escape" && !event.defaultPrevented) close?.();
+      else typesInto(event);
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [close]);
   const again = () => {
     if (talk && !talk.ended) side.leave(talk.token, talk.sequence);
     side.forget();
@@ -175,6 +190,7 @@ export function Page({ side }: { side: Side }) {
   if (!talk) {
     return (
       <main className="page opening">
+        {first.placed && <Who placed={first.placed} word={word} />}
         <h1 className="us">{first.say}</h1>
         <button type="button" className="primary" onClick={() => void begin()}>
           {first.button}
@@ -189,6 +205,7 @@ export function Page({ side }: { side: Side }) {
   const total = question ? question.done + question.ahead : 0;
   return (
     <main className="page">
+      {first.placed && <Who placed={first.placed} word={word} />}
       {question && total > 1 && (
         <progress
           className="hint"

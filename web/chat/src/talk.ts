@@ -58,11 +58,18 @@ async function call<T>(
   );
 }
 
+/** What an address answers, read without being anybody. */
+export const fetched = <T>(path: string): Promise<T> => call<T>(path, null);
+
 const memory = new Map<string, string>();
+
+/** What may be kept in this browser: a placement may wait for the visitor's consent to its site. */
+export const keeping = { allowed: true };
 
 /** Browser storage where there is any; private windows may refuse it. */
 const store = {
   get: (key: string): string | null => {
+    if (!keeping.allowed) return memory.get(key) ?? null;
     try {
       return localStorage.getItem(key);
     } catch {
@@ -71,6 +78,7 @@ const store = {
   },
   set: (key: string, value: string | null) => {
     try {
+      if (!keeping.allowed) throw new Error("kept for this page only");
       if (value === null) localStorage.removeItem(key);
       else localStorage.setItem(key, value);
     } catch {
@@ -98,9 +106,18 @@ export const drafts = {
 /** A conversation as the page sees it; the token is empty in a rehearsal. */
 export type Known = { token: string; view: View };
 
+/** How the page looks in a placement, and what the page around it is told. */
+export type Placed = {
+  look: Schemas["PlacedLook"];
+  /** Something happened that the site may want to know: that it did, never what was said. */
+  tell: (what: "started" | "filed") => void;
+  /** Closes the window, where it is one. */
+  close?: () => void;
+};
+
 /** What the page talks to: the release on air, or an author's draft. */
 export type Side = {
-  opening: () => Promise<Opening>;
+  opening: () => Promise<Opening & { placed?: Placed }>;
   /** The conversation that is open already, where there is one. */
   resume: () => Promise<Known | null>;
   start: () => Promise<Known>;
@@ -120,11 +137,14 @@ function takeVisitor(): string | null {
   return token;
 }
 
+/** What a placement knows of the visit, in place of what its own address says. */
+export type Visit = { placement: string; context: Record<string, unknown>; visitor: string | null };
+
 /** The release that is on air at an address. */
-export function onAir(slug: string): Side {
+export function onAir(slug: string, visit?: Visit): Side {
   const tokenKey = `lumbo:${slug}`;
   const path = `/api/p/${encodeURIComponent(slug)}`;
-  const visitor = takeVisitor();
+  const visitor = visit?.visitor ?? takeVisitor();
   const context = () => {
     const query = new URLSearchParams(location.search);
     const width = window.innerWidth;
@@ -142,6 +162,7 @@ export function onAir(slug: string): Side {
       device: width < 600 ? "phone" : width < 1000 ? "tablet" : "computer",
       time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
       ...(before ? { returning: "yes" } : {}),
+      ...visit?.context,
     };
   };
   return {
@@ -160,7 +181,12 @@ export function onAir(slug: string): Side {
       }
     },
     start: async () => {
-      const started = await call<Known>(`${path}/conversations`, null, { id: newId(), context: context(), visitor });
+      const started = await call<Known>(`${path}/conversations`, null, {
+        id: newId(),
+        context: context(),
+        visitor,
+        ...(visit ? { placement: visit.placement } : {}),
+      });
       store.set(tokenKey, started.token);
       return started;
     },

@@ -5,7 +5,7 @@
 //! nobody named one, and the prospect's local time. What the prospect says goes before any of it.
 
 use std::borrow::Cow;
-use std::collections::HashMap;
+use std::collections::{BTreeMap, HashMap};
 use std::sync::OnceLock;
 
 use jiff::civil::DateTime;
@@ -41,6 +41,15 @@ pub struct Context {
     /// Campaign parameter: which of several links or texts.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub campaign_content: Option<String>,
+    /// The first page of theirs on the site, as far as consent let one keep it.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub first_page: Option<String>,
+    /// Where they came to it from.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub first_referrer: Option<String>,
+    /// Query parameters that the placement carries along, such as an advertisement's click id.
+    #[serde(skip_serializing_if = "BTreeMap::is_empty")]
+    pub carried: BTreeMap<String, String>,
     /// Language of the browser.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub language: Option<String>,
@@ -77,6 +86,9 @@ pub const CONTEXT_NAMES: [&str; 14] = [
     "@weekday",
 ];
 
+/// Most query parameters that are carried along.
+const CARRIED: usize = 20;
+
 /// Values of `@weekday`.
 pub const WEEKDAYS: [&str; 7] = ["monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday"];
 
@@ -94,6 +106,14 @@ impl Context {
         Self {
             page: cut(self.page, 500),
             referrer: cut(self.referrer, 500),
+            first_page: cut(self.first_page, 500),
+            first_referrer: cut(self.first_referrer, 500),
+            carried: self
+                .carried
+                .into_iter()
+                .take(CARRIED)
+                .filter_map(|(name, value)| Some((cut(Some(name), 60)?, cut(Some(value), 500)?)))
+                .collect(),
             campaign: cut(self.campaign, 200),
             campaign_source: cut(self.campaign_source, 200),
             campaign_medium: cut(self.campaign_medium, 200),
@@ -195,7 +215,8 @@ pub fn time_of_day(written: &str) -> Option<String> {
 
 /// A guess at the country: that of the time zone, else the region of the language tag. A browser's language is often
 /// that of its maker's country, its time zone is that of the place.
-fn country_hint(language: Option<&str>, time_zone: Option<&str>) -> Option<String> {
+#[must_use]
+pub fn country_hint(language: Option<&str>, time_zone: Option<&str>) -> Option<String> {
     let by_zone = time_zone.and_then(|zone| zones().get(zone).copied());
     let by_language = || {
         language

@@ -23,7 +23,7 @@ pub enum Audited {
     SettingsChanged,
     /// Made a secret, or took one out.
     SecretChanged,
-    /// Released a dialogue, or put it on or off air.
+    /// Released a dialogue or a placement, or put it on or off air.
     Released,
     /// Changed a queue, or who takes leads.
     QueueChanged,

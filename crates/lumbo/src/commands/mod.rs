@@ -6,6 +6,7 @@ pub mod field;
 pub mod format;
 pub mod formula;
 pub mod people;
+pub mod place;
 pub mod read;
 pub mod rehearse;
 pub mod route;

@@ -4,6 +4,7 @@
 
 mod model;
 mod past;
+mod places;
 
 use anyhow::{Context as _, Result, anyhow};
 use jiff::{Timestamp, ToSpan};
@@ -92,6 +93,7 @@ pub async fn load(store: &Store) -> Result<String> {
         .release(workspace, other, edda, 1, "First release: asked in one sentence, read back.")
         .await
         .context("the demo's second dialogue cannot be released")?;
+    let placed = places::place(store, workspace, id, other).await?;
     let now = Timestamp::now();
     let mut random = StdRng::seed_from_u64(431);
     let visits = past::past(&mut random, now);
@@ -103,13 +105,13 @@ pub async fn load(store: &Store) -> Result<String> {
             inputs.push((message(reply, index)?, at));
         }
         let became = visit.became.iter().map(|(change, after)| (change.clone(), at + *after)).collect();
-        put(store, visit.context.clone(), visit.at, inputs, became, random.next_u64() >> 12).await?;
+        put(store, &placed, visit.context.clone(), visit.at, inputs, became, random.next_u64() >> 12).await?;
     }
     let recent: Vec<Past> = serde_json::from_str(PAST)?;
     count += recent.len();
     let mut random = StdRng::seed_from_u64(7);
     for one in recent {
-        talk(store, &one, now, &mut random).await?;
+        talk(store, &placed, &one, now, &mut random).await?;
     }
     Ok(format!("The Winterlode demo is loaded: {} people, 2 dialogues, {count} past conversations.", PEOPLE.len()))
 }
@@ -124,6 +126,7 @@ fn message(reply: &str, index: usize) -> Result<ProspectMessage> {
 
 async fn put(
     store: &Store,
+    placed: &places::Places,
     context: Context,
     began: Timestamp,
     inputs: Vec<(ProspectMessage, Timestamp)>,
@@ -133,11 +136,20 @@ async fn put(
     let mut token = [0_u8; 32];
     rand::rng().fill_bytes(&mut token);
     let slug = "storage-enquiry";
-    let new = NewConversation { slug, token_hash: &token, input_id: "start", seed, context, known: None, now: began };
+    let new = NewConversation {
+        slug,
+        token_hash: &token,
+        input_id: "start",
+        placement: placed.of(context.page.as_deref()),
+        seed,
+        context,
+        known: None,
+        now: began,
+    };
     store.put_past(TookPlace { new, inputs, became }).await.with_context(|| format!("a conversation of {began}"))
 }
 
-async fn talk(store: &Store, past: &Past, now: Timestamp, random: &mut StdRng) -> Result<()> {
+async fn talk(store: &Store, placed: &places::Places, past: &Past, now: Timestamp, random: &mut StdRng) -> Result<()> {
     let began = now.checked_sub(past.minutes_ago.minutes())?;
     let context = Context {
         page: Some(past.page.clone()),
@@ -150,5 +162,5 @@ async fn talk(store: &Store, past: &Past, now: Timestamp, random: &mut StdRng) -
         at = at.checked_add(i64::from(random.random_range(6_u32..25)).seconds())?;
         inputs.push((message(reply, index)?, at));
     }
-    put(store, context, began, inputs, Vec::new(), seed).await
+    put(store, placed, context, began, inputs, Vec::new(), seed).await
 }

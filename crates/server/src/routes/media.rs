@@ -107,7 +107,7 @@ pub(crate) struct SlugHashPath {
 }
 
 /// Content never changes under its hash. Nothing in it may run.
-fn shown(medium: Medium) -> Sent<Shown> {
+pub(crate) fn shown(medium: Medium) -> Sent<Shown> {
     let headers = [
         (header::CONTENT_TYPE, medium.media_type),
         (header::CACHE_CONTROL, "private, max-age=31536000, immutable".to_owned()),

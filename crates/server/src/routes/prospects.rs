@@ -18,6 +18,7 @@ use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
+use uuid::Uuid;
 
 use super::DialoguePath;
 use super::settings::visitor_secret;
@@ -53,7 +54,7 @@ pub(crate) struct SlugPath {
 #[derive(Serialize, JsonSchema)]
 pub(crate) struct OpeningView {
     /// The greeting.
-    say: String,
+    pub(crate) say: String,
     /// The button that begins.
     button: String,
     /// Language of the conversation.
@@ -64,12 +65,12 @@ pub(crate) struct OpeningView {
     pace: Pace,
 }
 
-fn nothing_here() -> Problem {
+pub(crate) fn nothing_here() -> Problem {
     Problem::new(StatusCode::NOT_FOUND, "not-found", "There is nothing to talk about at this address right now.")
 }
 
 /// What a prospect sees first of a dialogue.
-fn opening_of(dialogue: &Dialogue) -> OpeningView {
+pub(crate) fn opening_of(dialogue: &Dialogue) -> OpeningView {
     let language = &dialogue.language;
     let phrases = dialogue.phrases(language);
     let words = phrase_keys()
@@ -116,6 +117,9 @@ pub(crate) struct Start {
     /// What the site signed about its signed-in visitor: a JSON Web Token. One that is not good does nothing.
     #[serde(default)]
     visitor: Option<String>,
+    /// The placement it is started in.
+    #[serde(default)]
+    placement: Option<Uuid>,
 }
 
 /// A conversation that was started.
@@ -172,8 +176,16 @@ pub(crate) async fn start(
         known: visitor.known,
         signed: visitor.signed,
     });
-    let new =
-        NewConversation { slug: &path.slug, token_hash: &hash(&token), input_id: &start.id, seed, context, known, now };
+    let new = NewConversation {
+        slug: &path.slug,
+        token_hash: &hash(&token),
+        input_id: &start.id,
+        placement: start.placement,
+        seed,
+        context,
+        known,
+        now,
+    };
     let taken = app.store.start_conversation(new).await.map_err(|error| match error {
         TakeError::Store(StoreError::NotFound(_)) => nothing_here(),
         other => other.into(),

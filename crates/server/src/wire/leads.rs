@@ -1,5 +1,7 @@
 //! Leads as they cross.
 
+use std::collections::BTreeMap;
+
 use jiff::Timestamp;
 use jiff::civil::Date;
 use lumbo_dialogue::score::ScoreResult;
@@ -239,6 +241,50 @@ pub(crate) struct LeadDetail {
     pub(crate) first_contact_minutes: Option<i64>,
     /// Whether the one who asks can take their last step back.
     pub(crate) step_back: bool,
+    /// Where its conversation came from.
+    pub(crate) came: CameFrom,
+}
+
+/// Where a conversation came from.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct CameFrom {
+    /// Name of the placement it was started in.
+    placement: Option<String>,
+    /// The page it was started on.
+    page: Option<String>,
+    /// Where they came to that page from.
+    referrer: Option<String>,
+    /// Their first page on the site, where it was another one.
+    first_page: Option<String>,
+    /// Where they came to the site from.
+    first_referrer: Option<String>,
+    /// The campaign, with its source and means.
+    campaign: Option<String>,
+    /// Query parameters that were carried along, by name.
+    carried: BTreeMap<String, String>,
+    /// The kind of device.
+    device: Option<String>,
+    /// The country, ISO 3166-1 alpha-2, as a hint.
+    country: Option<String>,
+}
+
+impl From<lumbo_store::Came> for CameFrom {
+    fn from(came: lumbo_store::Came) -> Self {
+        let at = came.context;
+        let campaign: Vec<String> =
+            [at.campaign, at.campaign_source, at.campaign_medium].into_iter().flatten().collect();
+        Self {
+            placement: came.placement,
+            first_page: at.first_page.filter(|first| Some(first) != at.page.as_ref()),
+            page: at.page,
+            referrer: at.referrer,
+            first_referrer: at.first_referrer,
+            campaign: (!campaign.is_empty()).then(|| campaign.join(", ")),
+            carried: at.carried,
+            device: at.device,
+            country: at.country,
+        }
+    }
 }
 
 impl From<lumbo_store::LeadDetail> for LeadDetail {
@@ -269,6 +315,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             first_try_minutes,
             first_contact_minutes,
             step_back,
+            came,
         } = from;
         Self {
             row: row.into(),
@@ -294,6 +341,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             first_try_minutes,
             first_contact_minutes,
             step_back,
+            came: came.into(),
         }
     }
 }

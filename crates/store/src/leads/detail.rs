@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
+use lumbo_condition::circumstances::Context;
 use lumbo_dialogue::file::{Brief, Field};
 use lumbo_dialogue::score::ScoreResult;
 use lumbo_records::{AlsoGiven, NextWhat, RecordField, lacks};
@@ -116,6 +117,17 @@ pub struct LeadDetail {
     pub first_contact_minutes: Option<i64>,
     /// Whether the one who asks can take their last step back.
     pub step_back: bool,
+    /// Where the conversation that it shows came from.
+    pub came: Came,
+}
+
+/// Where a conversation came from.
+#[derive(Debug, Clone, Default)]
+pub struct Came {
+    /// Name of the placement it was started in.
+    pub placement: Option<String>,
+    /// What the page saw.
+    pub context: Context,
 }
 
 impl Store {
@@ -139,10 +151,13 @@ impl Store {
                    r.number,
                s.fields as \"fields: Json<Vec<RecordField>>\", s.score as \"score: Json<ScoreResult>\", s.transcript
                    as \"transcript: Json<Vec<TranscriptLine>>\",
+               c.state->'context' as \"context: Json<Context>\", p.draft->>'name' as \"placement?\",
                r.body->'brief' as \"brief: Json<Brief>\", r.body->'fields' as \"definitions: Json<Vec<Field>>\"
              from leads l join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
              join dialogues d on d.workspace_id = l.workspace_id and d.id = l.dialogue_id
              join releases r on r.workspace_id = s.workspace_id and r.id = s.release_id
+             join conversations c on c.workspace_id = l.workspace_id and c.id = l.shows
+             left join placements p on p.workspace_id = l.workspace_id and p.id = c.placement_id
              left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
              left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id
              where l.workspace_id = $1 and l.id = $4
@@ -190,6 +205,7 @@ impl Store {
             first_try_minutes: row.first_try_minutes,
             first_contact_minutes: row.first_contact_minutes,
             step_back: row.step_back,
+            came: Came { placement: row.placement, context: row.context.map(|context| context.0).unwrap_or_default() },
             revision: row.revision,
             reason: row.reason,
             amount: row.amount,

@@ -29,7 +29,7 @@ use crate::StoreError;
 
 pub(crate) use change::words;
 pub use change::{AlsoGivenChange, FitChange, OutcomeChange};
-pub use detail::{AlsoGivenRow, LeadDetail, LogRow, SnapshotRow};
+pub use detail::{AlsoGivenRow, Came, LeadDetail, LogRow, SnapshotRow};
 pub(crate) use file::{FilingOf, file};
 pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};

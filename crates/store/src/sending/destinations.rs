@@ -9,7 +9,6 @@ use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
-use crate::audit::{self, Entry};
 use crate::jobs::{self, JobKind};
 use crate::{Person, Store, StoreError};
 
@@ -315,18 +314,6 @@ impl Store {
             address: row.address,
             sealed: row.sealed.into_iter().chain(row.before).collect(),
         })
-    }
-
-    async fn told(
-        &self,
-        db: &mut PgConnection,
-        by: &Person,
-        id: Uuid,
-        what: Audited,
-        about: &str,
-    ) -> Result<(), StoreError> {
-        let entry = Entry { person: Some(by.id), what, about, subject: Some(id), network: None };
-        audit::write(db, by.workspace_id, &entry, self.now()).await
     }
 }
 

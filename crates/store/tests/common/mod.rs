@@ -102,6 +102,7 @@ impl Fixture {
                 slug,
                 token_hash: token,
                 input_id: "start",
+                placement: None,
                 seed: 1,
                 context,
                 known: None,

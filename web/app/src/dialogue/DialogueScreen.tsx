@@ -54,6 +54,9 @@ export function DialogueScreen() {
           <Link to="/dialogues/$dialogue/routing" params={params} className={stage} activeProps={activeStage}>
             Routing
           </Link>
+          <Link to="/dialogues/$dialogue/placement" params={params} className={stage} activeProps={activeStage}>
+            Placement
+          </Link>
           <Link to="/dialogues/$dialogue/releases" params={params} className={stage} activeProps={activeStage}>
             Releases
           </Link>

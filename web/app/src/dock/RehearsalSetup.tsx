@@ -6,7 +6,7 @@ import { rehearsal, setRehearsal } from "./rehearsal";
 
 type Visitor = Schemas["Context"];
 
-const typed: [keyof Visitor, string, string][] = [
+const typed: [Exclude<keyof Visitor, "carried">, string, string][] = [
   ["page", "Page", "/storage/prices"],
   ["referrer", "Came from", "https://search.example"],
   ["campaign", "Campaign", "winter-2027"],

@@ -1,6 +1,6 @@
 /** Every command with its shortcut: find-or-do, the shortcuts sheet and the text boxes all read this table. */
 
-export type Where = "everywhere" | "outline" | "scoring" | "routing" | "text" | "leads";
+export type Where = "everywhere" | "outline" | "scoring" | "routing" | "placement" | "text" | "leads";
 
 export const commands = [
   { id: "find", label: "Find or do", keys: "Ctrl K", where: "everywhere" },
@@ -88,6 +88,12 @@ export const commands = [
   { id: "undo", label: "Undo", keys: "Ctrl Z", where: "routing" },
   { id: "redo", label: "Redo", keys: "Ctrl Shift Z", where: "routing" },
   { id: "release", label: "Release", keys: "", where: "routing" },
+  { id: "next-row", label: "Next placement", keys: "J", also: "↓", where: "placement" },
+  { id: "previous-row", label: "Previous placement", keys: "K", also: "↑", where: "placement" },
+  { id: "add-placement", label: "Add a placement", keys: "A", where: "placement" },
+  { id: "move-up", label: "Move up", keys: "Alt ↑", where: "placement" },
+  { id: "move-down", label: "Move down", keys: "Alt ↓", where: "placement" },
+  { id: "try-address", label: "Try an address", keys: "T", where: "placement" },
 
   { id: "close-row", label: "Close the row", keys: "Escape", where: "text" },
   { id: "done", label: "Done, close the row", keys: "Enter", where: "text" },

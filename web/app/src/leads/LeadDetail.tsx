@@ -12,7 +12,7 @@ import { AskFirst, Marks } from "./Outcome";
 import { PassOn } from "./PassOn";
 import type { Work } from "./useWork";
 import type { Status } from "./words";
-import { isAsking, statusWords } from "./words";
+import { came, isAsking, statusWords } from "./words";
 
 /** A lead: why it qualifies, what they told us, in their words, why it is whose it is, what happened so far. */
 export function LeadDetail({
@@ -53,6 +53,7 @@ export function LeadDetail({
         </span>
       </div>
       <p className="text-sm text-soft">{[row.company, role?.shown.toLowerCase()].filter(Boolean).join(", ")}</p>
+      {came(lead.came).length > 0 && <p className="text-xs break-words text-soft">{came(lead.came).join(" · ")}</p>}
       {me?.works_leads ? (
         <>
           <CallBar lead={lead} work={work} />

@@ -96,3 +96,17 @@ export const empty = {
   queue: "None of your colleagues has an open lead in your queues.",
   all: "No leads yet. They come from conversations with released dialogues.",
 };
+
+/** Where a conversation came from, a part each: the placement, the page, where from, the campaign. */
+export function came(from: Schemas["CameFrom"]): string[] {
+  const host = (address: string) => /^[a-z]+:\/\/([^/]+)/.exec(address)?.[1] ?? address;
+  const carried = Object.entries(from.carried).map(([name, value]) => `${name} ${value}`);
+  return [
+    [from.placement, from.page && `on ${from.page}`].filter(Boolean).join(" "),
+    from.first_page ? `first came to ${from.first_page}` : "",
+    from.first_referrer || from.referrer ? `from ${host(from.first_referrer ?? from.referrer ?? "")}` : "",
+    from.campaign ? `campaign ${from.campaign}` : "",
+    ...carried,
+    from.device ? `by ${from.device}` : "",
+  ].filter(Boolean);
+}

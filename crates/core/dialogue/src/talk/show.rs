@@ -22,6 +22,9 @@ pub struct ProspectView {
     pub question: Option<Question>,
     /// True after the end.
     pub ended: bool,
+    /// True once it was passed on.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub filed: bool,
 }
 
 /// One line on the prospect's page.
@@ -189,6 +192,7 @@ pub fn prospect_view(plan: &Plan, state: &State, events: &[Event]) -> ProspectVi
         lines,
         question: question(plan, state, problems),
         ended: state.closed.is_some(),
+        filed: state.filings > 0,
     }
 }
 

@@ -1,0 +1,41 @@
+import { expect, test } from "vitest";
+
+import { momentOf, opensWords, rate, whenWords, whereWords, whoWords } from "./words";
+
+const one = { id: "p", name: "P", form: "corner" as const };
+
+test("rules read as sentences", () => {
+  const where = { sites: ["w.example"], include: ["/prices/*"], exclude: ["/prices/haulage"] };
+  expect(whereWords({ ...one, where })).toBe("/prices/*, not /prices/haulage on w.example");
+  expect(whereWords({ ...one })).toBe("every page on no site yet");
+  expect(whereWords({ ...one, form: "page" })).toBe("its own address");
+  expect(
+    whereWords({ ...one, where: { sites: ["a.example", "b.example"], parameters: [{ name: "plan", is: "c*" }] } }),
+  ).toBe("every page with plan=c* on a.example or b.example");
+  expect(whoWords({ ...one, who: { not_filed_days: 30 } })).toBe("everyone who has not filed within 30 days");
+  expect(whoWords({ ...one, who: { visitors: "new", devices: ["phone", "tablet"], share: 40 } })).toBe(
+    "40% of new visitors on phones or tablets",
+  );
+  expect(whoWords(one)).toBe("everyone");
+  const name = (key: string) => (key === "aldermoor" ? "Aldermoor queue" : key);
+  expect(whenWords({ ...one, when: { hours_of: "aldermoor" } }, name)).toBe(
+    "in the hours of Aldermoor queue; outside them with the away words",
+  );
+  expect(whenWords({ ...one, when: { from: "2026-11-01", until: "2026-12-24" } }, name)).toBe(
+    "from 1 November until 24 December, day and night",
+  );
+  expect(opensWords({ ...one, opens: { when: { after_seconds: 8 }, shows: "line" } })).toBe(
+    "after 8 s a line beside the button; on phones at once the button alone",
+  );
+});
+
+test("a moment is a kind and a figure", () => {
+  expect(momentOf(undefined)).toEqual({ kind: "at_once", value: 0 });
+  expect(momentOf({ when: { at_percent: 60 }, shows: "open" })).toEqual({ kind: "at_percent", value: 60 });
+});
+
+test("a rate needs something shown", () => {
+  expect(rate(0, 0)).toBe("–");
+  expect(rate(14, 1000)).toBe("1.4%");
+  expect(rate(38, 100)).toBe("38%");
+});
