@@ -40,8 +40,6 @@ test("pictures of placements", async ({ page, server }) => {
 });
 
 test("pictures of the author's side", async ({ page }) => {
-  await page.goto("/sign-in");
-  await page.screenshot({ path: picture("sign-in") });
   await signIn(page, "edda");
   await expect(page.getByRole("link", { name: "Storage enquiry" })).toBeVisible();
   await page.screenshot({ path: picture("dialogues") });

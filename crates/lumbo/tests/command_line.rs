@@ -385,6 +385,8 @@ fn place_says_what_shows_on_each_visit_and_why() {
     assert!(code == 2 && said.contains("lumbo place reads lumbo.placements/1"), "{said}");
     std::fs::remove_file(&file).unwrap();
     let (code, schema, _) = lumbo(&["place", "--schema"], b"");
+    let published = include_str!("../../../docs/placements.schema.json");
+    assert_eq!(schema, published, "docs/placements.schema.json is behind: lumbo place --schema > it");
     let schema: Value = serde_json::from_str(&schema).unwrap();
     assert!(code == 0 && jsonschema::validator_for(&schema).unwrap().is_valid(&placements));
 }

@@ -53,7 +53,9 @@ fn sites() -> Value {
 #[tokio::test]
 async fn a_page_of_an_allowed_site_gets_what_fits_and_others_get_nothing() {
     let placed = Placed::new().await;
-    let id = placed.add(json!({"where": sites(), "look": {"name": "W", "colour": "#1f5e8c", "line": {"en": "Hello"}}})).await;
+    let id = placed
+        .add(json!({"where": sites(), "look": {"name": "W", "colour": "#1f5e8c", "line": {"en": "Hello"}}}))
+        .await;
     let page = json!({"path": "/prices/frozen"});
     let answer = placed.visit("https://winterlode.example", &page).await;
     assert_eq!(answer.status, StatusCode::OK, "{answer:?}");
@@ -166,7 +168,8 @@ async fn what_was_shown_opened_started_and_filed_is_counted_and_the_lead_says_wh
     let path = "/api/p/storage-a/conversations";
     let begun = placed.fixture.prospect(Method::POST, path, None, Some(start)).await;
     let token = begun.json["token"].as_str().unwrap().to_owned();
-    let replies = ["storage", "frozen", "no", "340", "owner", "Pia Harrow", "Harrow", "pia@harrow.example", "020 7946 0014"];
+    let replies =
+        ["storage", "frozen", "no", "340", "owner", "Pia Harrow", "Harrow", "pia@harrow.example", "020 7946 0014"];
     let mut filed = Vec::new();
     for (at, text) in replies.iter().enumerate() {
         let said = placed.fixture.say(&token, at + 1, text).await;
@@ -209,13 +212,18 @@ async fn only_parameters_that_rules_name_are_asked_for_and_used() {
     placed.add(json!({"where": plan})).await;
     let origin = "https://winterlode.example";
     let with = |query: Value| json!({"path": "/", "query": query});
-    assert_eq!(placed.visit(origin, &with(json!({"plan": "cold", "secret": "x"}))).await.json.as_array().unwrap().len(), 1);
+    assert_eq!(
+        placed.visit(origin, &with(json!({"plan": "cold", "secret": "x"}))).await.json.as_array().unwrap().len(),
+        1
+    );
     assert_eq!(placed.visit(origin, &with(json!({"plan": "dry"}))).await.json, json!([]));
     let script = Fixture::request(&Method::GET, &format!("/e/{}.js", placed.key), None, None);
     let script = placed.fixture.send(script).await;
     if script.status == StatusCode::OK {
         assert_eq!(script.headers[header::ACCESS_CONTROL_ALLOW_ORIGIN], "*");
-        assert!(!script.text.contains("%named%") && script.text.contains("utm_campaign") && script.text.contains("plan"));
+        assert!(
+            !script.text.contains("%named%") && script.text.contains("utm_campaign") && script.text.contains("plan")
+        );
         assert!(!script.text.contains("${'") && !script.text.contains("</script>"), "a name stays within its string");
     } else {
         assert_eq!(script.status, StatusCode::SERVICE_UNAVAILABLE);
@@ -234,13 +242,14 @@ async fn an_address_is_tried_on_what_is_written_and_a_draft_with_faults_is_not_r
     let id = made["id"].as_str().unwrap().to_owned();
     assert_eq!(made["faults"][0]["at"], "where.sites");
     let refused = post(format!("/api/placements/{id}/releases"), json!({"revision": 1})).await;
-    assert_eq!(refused.status, StatusCode::BAD_REQUEST);
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(refused.json["detail"].as_str().unwrap().starts_with("Name the site"), "{refused:?}");
-    let tried = post("/api/placements/try".into(), json!({"url": "winterlode.example/prices", "device": "phone"})).await;
+    let tried =
+        post("/api/placements/try".into(), json!({"url": "winterlode.example/prices", "device": "phone"})).await;
     let reason = &tried.json["slots"][0]["reasons"][0];
     assert_eq!((&reason["fits"], &reason["why"]), (&json!(true), &json!("it shows on every page")));
     let wrong = post("/api/placements/try".into(), json!({"url": "no page"})).await;
-    assert_eq!(wrong.status, StatusCode::BAD_REQUEST);
+    assert_eq!(wrong.status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(wrong.json["detail"].as_str().unwrap().contains("not the address of a page"));
     let stale = post(format!("/api/placements/{id}"), json!({"revision": 9, "draft": made["draft"]})).await;
     assert_eq!(stale.status, StatusCode::CONFLICT);
@@ -276,5 +285,7 @@ fn modules(svg: &str) -> (usize, impl Fn(usize, usize) -> bool) {
             [parts[0], parts[1], parts[2], parts[3]]
         })
         .collect();
-    (side, move |x, y| boxes.iter().any(|[left, top, wide, high]| x >= *left && x < left + wide && y >= *top && y < top + high))
+    (side, move |x, y| {
+        boxes.iter().any(|[left, top, wide, high]| x >= *left && x < left + wide && y >= *top && y < top + high)
+    })
 }

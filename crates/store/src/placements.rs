@@ -395,7 +395,7 @@ impl Store {
     /// Releases of a placement, newest first.
     ///
     /// # Errors
-    /// [`StoreError::Database`].
+    /// [`StoreError::NotFound`].
     pub async fn placement_releases(&self, workspace: Uuid, id: Uuid) -> Result<Vec<PlacementRelease>, StoreError> {
         let rows = sqlx::query!(
             "select r.number, r.note, p.name as \"made_by?\", r.made_at as \"made_at: SqlTimestamp\"
@@ -406,6 +406,11 @@ impl Store {
         )
         .fetch_all(&self.pool)
         .await?;
+        if rows.is_empty()
+            && let gone @ StoreError::NotFound(_) = self.why_unchanged(workspace, id).await?
+        {
+            return Err(gone);
+        }
         Ok(rows
             .into_iter()
             .map(|row| PlacementRelease {

@@ -11,6 +11,8 @@ type Said = {
   from?: string;
   first?: { page?: string; from?: string };
   back?: boolean;
+  /** True where it stands over the page and can be closed. */
+  floats?: boolean;
   keep?: boolean;
   carried?: Record<string, string>;
   visitor?: string | null;
@@ -79,7 +81,7 @@ export function onPlacement(name: string, framed: boolean): Side {
     const [view, said] = await Promise.all([fetched<PlacedView>(path), outside?.said ?? null]);
     if (framed) keeping.allowed = said?.keep === true;
     const visit = { placement: view.id, context: said ? contextOf(said) : {}, visitor: text(said?.visitor) };
-    return { view, side: onAir(view.slug, visit) };
+    return { view, side: onAir(view.slug, visit), floats: said?.floats === true };
   };
   type Loaded = Awaited<ReturnType<typeof load>>;
   let loading: Promise<Loaded> | null = null;
@@ -98,7 +100,8 @@ export function onPlacement(name: string, framed: boolean): Side {
   outside?.tell("ready");
   return {
     opening: async () => {
-      const { opening, look } = (await ready()).view;
+      const { view, floats } = await ready();
+      const { opening, look } = view;
       if (!framed) opened();
       const placed: Placed = {
         look,
@@ -106,7 +109,7 @@ export function onPlacement(name: string, framed: boolean): Side {
           opened();
           outside?.tell(what);
         },
-        ...(outside ? { close: () => outside.tell("close") } : {}),
+        ...(outside && floats ? { close: () => outside.tell("close") } : {}),
       };
       return { ...opening, placed };
     },

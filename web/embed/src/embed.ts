@@ -110,13 +110,14 @@ if (script && !page.lumbo && "fetch" in window && "adoptedStyleSheets" in doc) {
           from: doc.referrer,
           first: { ...first, ...kept },
           back: known,
+          floats: !!did,
           keep: mayKeep(),
           carried: { ...kept.query, ...query(goesAlong) },
           visitor: token,
         });
       }
       if (what === "filed") keep({ filed: now() });
-      if (["started", "filed", "booked"].includes(what)) tell(what);
+      if (what !== "ready" && what !== "close") tell(what);
       did?.(what);
     };
     addEventListener("message", hear, { signal });
@@ -127,7 +128,7 @@ if (script && !page.lumbo && "fetch" in window && "adoptedStyleSheets" in doc) {
   const inline = (shown: Shown, at: HTMLElement): Placed => {
     const stop = new AbortController();
     const { frame } = framed(shown, at, stop);
-    frame.style.cssText = "border:0;width:100%;height:" + Math.max(at.clientHeight, 520) + "px";
+    frame.style.cssText = "border:0;display:block;width:100%;height:" + Math.max(at.clientHeight, 520) + "px";
     return { shown, el: frame, stop, open: (by) => by && frame.focus() };
   };
 
@@ -136,15 +137,15 @@ if (script && !page.lumbo && "fetch" in window && "adoptedStyleSheets" in doc) {
     const stop = new AbortController();
     const host = make("div", doc.body);
     host.style.cssText = "all:initial";
-    const root = host.attachShadow({ mode: "closed" });
+    const root = host.attachShadow({ mode: "open" });
     const { corner: side, from_side: x, from_bottom: y, size, colour, on_colour: on, line } = shown;
     const styles = new CSSStyleSheet();
     const mid = shown.form === "pop_up";
     styles.replaceSync(
       `*{all:unset;box-sizing:border-box;cursor:pointer}[hidden]{display:none!important}:focus-visible{outline:3px solid ${colour};outline-offset:2px}` +
-        `.b,p,iframe{position:fixed;z-index:2147483000;${side}:${x}px;bottom:${y}px}` +
+        `.b,p,iframe{position:fixed;z-index:1000000;${side}:${x}px;bottom:${y}px}` +
         `.b{width:${size}px;height:${size}px;border-radius:${shown.rounding}px;background:${colour};color:${on};display:grid;place-items:center;box-shadow:0 0 0 1px ${on}}` +
-        `.b:before{content:"";width:22px;height:2px;margin-bottom:14px;background:${on};box-shadow:0 7px ${on},0 14px ${on}}` +
+        `.b:before{content:"";width:22px;height:16px;background:linear-gradient(${on} 0 0) 0 0/22px 2px,linear-gradient(${on} 0 0) 0 7px/22px 2px,linear-gradient(${on} 0 0) 0 14px/13px 2px;background-repeat:no-repeat}` +
         `p{${side}:${x + size + 10}px;display:flex;max-width:min(260px,100vw - ${x + size + 30}px);background:#fffdf8;border:1px solid #ded8c9;border-radius:6px;color:#1d2b2c;font:16px/1.4 Georgia,serif}` +
         `.a{padding:10px 0 10px 12px}.i{padding:9px 16px}` +
         `iframe{width:400px;height:640px;max-width:calc(100vw - 24px);max-height:calc(100vh - ${y + 12}px);border-radius:${Math.min(shown.rounding, 18)}px;background:#fffdf8;box-shadow:0 0 0 1px #0003,0 8px 30px #0003${mid ? ";inset:0;margin:auto" : ""}}` +
@@ -156,6 +157,7 @@ if (script && !page.lumbo && "fetch" in window && "adoptedStyleSheets" in doc) {
       el.className = kind;
       el.ariaLabel = label;
       el.addEventListener("click", run);
+      el.addEventListener("pointerenter", ready);
       return el;
     };
     let button: HTMLElement | null = null;
@@ -170,13 +172,18 @@ if (script && !page.lumbo && "fetch" in window && "adoptedStyleSheets" in doc) {
       (open ? inner?.frame : button)?.focus();
       tell(open ? "opened" : "closed");
     };
-    const show = () => {
+    /** Made when somebody is about to press, so that it is there once they have. */
+    const ready = () => {
       inner ??= framed(shown, root, stop, (did) => {
         if (did === "close" && isOpen) set(false);
         if (did === "ready" && isOpen) inner?.send({ do: "open" });
       });
+      inner.frame.hidden = !isOpen;
+    };
+    const show = () => {
+      ready();
       set(true);
-      inner.send({ do: "open" });
+      inner?.send({ do: "open" });
     };
     if (!mid) {
       button = press(root, "b", "", line || shown.name || "Lumbo", show);
@@ -228,15 +235,15 @@ if (script && !page.lumbo && "fetch" in window && "adoptedStyleSheets" in doc) {
 
   /** Asks what shows on the page as it is now. */
   const ask = async () => {
-    if (address === location.pathname + location.search) return;
-    address = location.pathname + location.search;
+    const here = location.pathname + location.search;
+    if (address === here) return;
+    address = here;
     const mine = ++round;
     const places = [...doc.querySelectorAll<HTMLElement>("[data-lumbo]")];
     let found: Shown[];
     try {
       const answer = await fetch(base + "/e/" + key + "/visit", {
         method: "POST",
-        credentials: "omit",
         body: JSON.stringify({
           path: location.pathname,
           query: query((name) => named.includes(name)),

@@ -58,11 +58,16 @@ impl Address {
         if text.len() > LONGEST {
             return Err(AddressError::TooLong);
         }
-        let url = match Url::parse(text) {
-            // A host with a port reads as a scheme.
-            Ok(url) if url.has_host() || url.cannot_be_a_base() && !text.contains(['.', '/']) => url,
-            _ => Url::parse(&format!("https://{text}")).map_err(|_| AddressError::NotOne)?,
-        };
+        let whole = if text.contains("://") { text.to_owned() } else { format!("https://{text}") };
+        // A scheme without slashes, such as mailto; what is a port has digits behind its colon.
+        if let Some((scheme, rest)) = text.split_once(':')
+            && !rest.starts_with("//")
+            && !rest.starts_with(|sign: char| sign.is_ascii_digit())
+            && scheme.bytes().all(|byte| byte.is_ascii_alphabetic())
+        {
+            return Err(AddressError::NotAPage);
+        }
+        let url = Url::parse(&whole).map_err(|_| AddressError::NotOne)?;
         if !matches!(url.scheme(), "https" | "http") {
             return Err(AddressError::NotAPage);
         }

@@ -115,7 +115,7 @@ impl Store {
         listener.listen(CHANNEL).await?;
         loop {
             match listener.try_recv().await? {
-                Some(said) if said.payload() == JOBS => drop(self.wakes.0.jobs.send_replace(())),
+                Some(said) if said.payload() == JOBS => self.wakes.0.jobs.send_replace(()),
                 Some(said) => match said.payload().parse() {
                     Ok(workspace) => drop(self.wakes.0.streams.send(Some(workspace))),
                     Err(_) => self.wakes.everybody(),

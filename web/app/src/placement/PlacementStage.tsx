@@ -15,7 +15,7 @@ import type { Tried } from "./TryAddress";
 import { TryAddress, useTried } from "./TryAddress";
 import { usePlacements } from "./usePlacements";
 import type { Form } from "./words";
-import { formWords, forms, stateWords } from "./words";
+import { formWords, forms, siteOf, stateWords } from "./words";
 
 type View = Schemas["PlacementView"];
 
@@ -121,6 +121,7 @@ export function PlacementStage() {
             picked={row?.id ?? null}
             onTry={setTried}
           />
+          {placements.list && <Seen url={shown.url} pages={placements.list.pages} />}
           {row && row.dialogue === dialogue && (
             <Preview
               key={row.id}
@@ -138,6 +139,20 @@ export function PlacementStage() {
         <span>{seen ? `the line was last seen ${ago(seen.at)}` : "the line was not seen on any page yet"}</span>
       </BottomLine>
     </>
+  );
+}
+
+/** Whether the line was seen on the tried address's site: without it nothing shows there, whatever fits. */
+function Seen({ url, pages }: { url: string; pages: Schemas["PageSeen"][] }) {
+  const host = siteOf(url);
+  if (host === null) return null;
+  const there = pages.find((page) => page.page === host || page.page.startsWith(`${host}/`));
+  return (
+    <p className="mt-2 text-xs text-soft">
+      {there
+        ? `The line was last seen on ${host} ${ago(there.at)}.`
+        : `The line was not seen on ${host} yet: nothing shows there before it is on the page.`}
+    </p>
   );
 }
 

@@ -24,7 +24,7 @@ export function PlacementTable({
           <th className="w-7" aria-label="Place" />
           <th>Placement</th>
           <th>Form</th>
-          <th className="text-right">Shown, 7 days</th>
+          <th className="w-28 text-right whitespace-nowrap">Shown, 7 days</th>
           <th className="w-20 text-right">Started</th>
         </tr>
       </thead>

@@ -163,7 +163,7 @@ function Page({
               <span className="block w-2/5 space-y-1">
                 <i className="block h-0.5" style={{ background: colours?.on_button }} />
                 <i className="block h-0.5" style={{ background: colours?.on_button }} />
-                <i className="block h-0.5" style={{ background: colours?.on_button }} />
+                <i className="block h-0.5 w-3/5" style={{ background: colours?.on_button }} />
               </span>
             </span>
           )}

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 
-import { momentOf, opensWords, rate, whenWords, whereWords, whoWords } from "./words";
+import { momentOf, opensWords, rate, siteOf, whenWords, whereWords, whoWords } from "./words";
 
 const one = { id: "p", name: "P", form: "corner" as const };
 
@@ -38,4 +38,12 @@ test("a rate needs something shown", () => {
   expect(rate(0, 0)).toBe("–");
   expect(rate(14, 1000)).toBe("1.4%");
   expect(rate(38, 100)).toBe("38%");
+});
+
+test("the site of an address as people type it", () => {
+  expect(siteOf("https://Winterlode.example/prices?x=1")).toBe("winterlode.example");
+  expect(siteOf("127.0.0.1:8091/prices")).toBe("127.0.0.1:8091");
+  expect(siteOf("winterlode.example")).toBe("winterlode.example");
+  expect(siteOf("no page")).toBeNull();
+  expect(siteOf("")).toBeNull();
 });

@@ -133,3 +133,9 @@ export function stateWords(row: Schemas["PlacementView"]): { words: string; tone
 /** Started of a hundred shown. */
 export const rate = (started: number, shown: number): string =>
   shown === 0 ? "–" : `${((100 * started) / shown).toFixed(started * 10 >= shown ? 0 : 1)}%`;
+
+/** The host, with its port where it has one, of an address as people type it; nothing where it is none. */
+export function siteOf(url: string): string | null {
+  const host = /^(?:https?:\/\/)?([^/?#\s]+\.[^/?#\s]+|localhost(?::\d+)?)(?:[/?#]|$)/i.exec(url.trim())?.[1];
+  return host?.toLowerCase() ?? null;
+}
