@@ -83,27 +83,36 @@ impl Head {
     }
 }
 
-/// The prospect's page. `ancestors`: who may show it in a frame, as a content security policy has them.
-pub(crate) fn prospects(head: Option<&Head>, ancestors: &str) -> Response {
+/// The prospect's page. `ancestors`: who may show it in a frame, as a content security policy has them. `first`: JSON of
+/// what it shows first, so that it need not ask for it; a block of data, which no policy takes for a script.
+pub(crate) fn prospects(head: Option<&Head>, ancestors: &str, first: Option<&str>) -> Response {
     let Some(file) = Files::get("chat/index.html") else { return page("chat/index.html") };
     let policy = format!(
         "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' data:; \
          font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors {ancestors}"
     );
     let headers = [(header::CACHE_CONTROL, "no-cache".to_owned()), (header::CONTENT_SECURITY_POLICY, policy)];
-    let Some(head) = head else { return (headers, Html(file.data)).into_response() };
-    let text = String::from_utf8_lossy(&file.data).replacen("<title>One moment</title>", &head.html(), 1);
+    let mut text = String::from_utf8_lossy(&file.data).into_owned();
+    if let Some(head) = head {
+        text = text.replacen("<title>One moment</title>", &head.html(), 1);
+    }
+    if let Some(first) = first {
+        // Within an element that ends at the first "</script", whatever is around it.
+        let data = first.replace('<', "\\u003c");
+        let block = format!("<script type=\"application/json\" id=\"first\">{data}</script></head>");
+        text = text.replacen("</head>", &block, 1);
+    }
     (headers, Html(text)).into_response()
 }
 
 /// The prospect's page inside an author's page, talking to the draft; nothing but our own pages may frame it.
 pub(crate) async fn rehearsal(Path(_dialogue): Path<String>) -> Response {
-    prospects(None, "'self'")
+    prospects(None, "'self'", None)
 }
 
 /// The prospect's page.
 pub(crate) async fn chat(Path(_slug): Path<String>) -> Response {
-    prospects(None, "'none'")
+    prospects(None, "'none'", None)
 }
 
 /// The script for pages of customers.

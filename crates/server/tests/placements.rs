@@ -139,13 +139,16 @@ async fn the_frame_is_for_its_sites_and_the_page_for_nobody_else() {
     let policy = frame.headers[header::CONTENT_SECURITY_POLICY].to_str().unwrap().to_owned();
     let ancestors = "frame-ancestors https://winterlode.example:* https://127.0.0.1:8091 http://127.0.0.1:8091";
     assert!(policy.ends_with(ancestors), "{policy}");
-    let look = json!({"title": "Cold <storage> & \"more\"", "description": "It's priced"});
+    let look = json!({"title": "Cold <storage> & \"more\"", "description": "It's priced", "name": "</script>W"});
     let page = placed.add(json!({"form": "page", "look": look})).await;
     let shown = placed.fixture.prospect(Method::GET, &format!("/at/{page}"), None, None).await;
     assert!(shown.headers[header::CONTENT_SECURITY_POLICY].to_str().unwrap().ends_with("frame-ancestors 'none'"));
     if shown.status == StatusCode::OK {
         assert!(shown.text.contains("<title>Cold &lt;storage&gt; &amp; &quot;more&quot;</title>"), "{}", shown.text);
         assert!(shown.text.contains("og:description\" content=\"It&#39;s priced\""));
+        let first = shown.text.split("id=\"first\">").nth(1).unwrap().split("</script>").next().unwrap();
+        let first: Value = serde_json::from_str(first).unwrap();
+        assert_eq!((&first["slug"], &first["look"]["name"]), (&json!("storage-a"), &json!("</script>W")));
     } else {
         // Without built pages there is nothing to put a head on.
         assert_eq!(shown.status, StatusCode::SERVICE_UNAVAILABLE);

@@ -46,6 +46,15 @@ function around(onOpen: () => void) {
   return { said, tell };
 }
 
+/** What the page shows first, where the server put it into the page. */
+function first(): PlacedView | null {
+  try {
+    return JSON.parse(document.getElementById("first")?.textContent ?? "null") as PlacedView | null;
+  } catch {
+    return null;
+  }
+}
+
 const text = (value: unknown): string | null => (typeof value === "string" && value !== "" ? value : null);
 
 /** What a conversation is told of where it comes from. */
@@ -78,7 +87,7 @@ export function onPlacement(name: string, framed: boolean): Side {
   };
   const outside = framed ? around(opened) : null;
   const load = async () => {
-    const [view, said] = await Promise.all([fetched<PlacedView>(path), outside?.said ?? null]);
+    const [view, said] = await Promise.all([first() ?? fetched<PlacedView>(path), outside?.said ?? null]);
     if (framed) keeping.allowed = said?.keep === true;
     const visit = { placement: view.id, context: said ? contextOf(said) : {}, visitor: text(said?.visitor) };
     return { view, side: onAir(view.slug, visit), floats: said?.floats === true };

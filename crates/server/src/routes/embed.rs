@@ -306,6 +306,11 @@ pub(crate) struct PlacedView {
 
 pub(crate) async fn placed(State(app): State<App>, Path(path): Path<NamePath>) -> Result<Json<PlacedView>, Problem> {
     let placed = found(&app, &path.name).await?;
+    Ok(Json(view_of(&app, placed).await?))
+}
+
+/// What a page of a placement shows first.
+async fn view_of(app: &App, placed: Placed) -> Result<PlacedView, Problem> {
     let (_, dialogue) = app.store.on_air(&placed.slug).await?;
     let mut opening = opening_of(&dialogue);
     let look = &placed.placement.look;
@@ -314,7 +319,7 @@ pub(crate) async fn placed(State(app): State<App>, Path(path): Path<NamePath>) -
     {
         away.clone_into(&mut opening.say);
     }
-    Ok(Json(PlacedView {
+    Ok(PlacedView {
         id: placed.id,
         slug: placed.slug,
         opening,
@@ -326,7 +331,12 @@ pub(crate) async fn placed(State(app): State<App>, Path(path): Path<NamePath>) -
             keeps: placed.placement.manners.keeps,
         },
         sites: sources(&placed.placement),
-    }))
+    })
+}
+
+/// The same as JSON, to be put into the page; without it the page asks.
+async fn first_of(app: &App, placed: Placed) -> Option<String> {
+    serde_json::to_string(&view_of(app, placed).await.ok()?).ok()
 }
 
 pub(crate) async fn opened(State(app): State<App>, Path(path): Path<NamePath>) -> Result<StatusCode, Problem> {
@@ -352,31 +362,32 @@ fn sources(placement: &Placement) -> Vec<String> {
 }
 
 async fn frame(State(app): State<App>, Path(path): Path<NamePath>) -> Response {
-    let framed_by = match app.store.placed(&path.name).await {
-        Ok(placed) => sources(&placed.placement),
+    let (framed_by, first) = match app.store.placed(&path.name).await {
+        Ok(placed) => (sources(&placed.placement), first_of(&app, placed).await),
         // Off air, it says so to nobody but itself.
-        Err(StoreError::NotFound(_)) => Vec::new(),
+        Err(StoreError::NotFound(_)) => (Vec::new(), None),
         Err(error) => return Problem::from(error).into_response(),
     };
     let ancestors = if framed_by.is_empty() { "'none'".to_owned() } else { framed_by.join(" ") };
-    pages::prospects(None, &ancestors)
+    pages::prospects(None, &ancestors, first.as_deref())
 }
 
 async fn page(State(app): State<App>, Path(path): Path<NamePath>) -> Response {
-    let head = match app.store.placed(&path.name).await {
+    let (head, first) = match app.store.placed(&path.name).await {
         Ok(placed) => {
             let look = &placed.placement.look;
             let title = [&look.title, &look.name, &placed.placement.name].into_iter().find(|text| !text.is_empty());
             let picture = look.picture.as_ref().map(|_| format!("{}/api/at/{}/picture", app.tools.site, placed.id));
-            Some(pages::Head {
+            let head = pages::Head {
                 title: title.cloned().unwrap_or_default(),
                 description: look.description.clone(),
                 address: format!("{}/at/{}", app.tools.site, path.name),
                 picture,
-            })
+            };
+            (Some(head), first_of(&app, placed).await)
         }
-        Err(StoreError::NotFound(_)) => None,
+        Err(StoreError::NotFound(_)) => (None, None),
         Err(error) => return Problem::from(error).into_response(),
     };
-    pages::prospects(head.as_ref(), "'none'")
+    pages::prospects(head.as_ref(), "'none'", first.as_deref())
 }
