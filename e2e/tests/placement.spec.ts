@@ -132,7 +132,7 @@ test("no other origin can show the frame or hear it, and a forged message does n
   // The page around cannot read the conversation.
   expect(
     await page.evaluate(() => {
-      const host = [...document.body.children].find((one) => one.shadowRoot?.querySelector("iframe"));
+      const host = Array.from(document.body.children).find((one) => one.shadowRoot?.querySelector("iframe"));
       const there = host?.shadowRoot?.querySelector("iframe");
       return there ? (there.contentDocument === null ? "out of reach" : there.contentDocument.body.innerText) : "no frame";
     }),
