@@ -232,6 +232,10 @@ test("an author writes a placement, tries an address, releases it, takes it off 
   await main.getByLabel("Colour").fill("#ffd500");
   await main.getByLabel("Colour").press("Enter");
   await expect(main.getByText("“blue” is not a colour.")).toHaveCount(0);
+  // A picture of a pixel.
+  const pixel = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==";
+  await main.getByLabel("Picture").setInputFiles({ name: "who.png", mimeType: "image/png", buffer: Buffer.from(pixel, "base64") });
+  await expect(main.getByRole("img", { name: "Who is talking" })).toBeVisible();
   // It stands last: what shows everywhere goes before it, until it is moved up.
   await expect(page.getByText(/News.*fits too, and stands below/)).toBeVisible();
   for (let place = 0; place < 3; place += 1) await main.getByRole("button", { name: "Up", exact: true }).click();

@@ -107,6 +107,6 @@ export function came(from: Schemas["CameFrom"]): string[] {
     from.first_referrer || from.referrer ? `from ${host(from.first_referrer ?? from.referrer ?? "")}` : "",
     from.campaign ? `campaign ${from.campaign}` : "",
     ...carried,
-    from.device ? `by ${from.device}` : "",
+    from.device ? `on a ${from.device}` : "",
   ].filter(Boolean);
 }

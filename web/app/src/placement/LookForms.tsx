@@ -1,5 +1,6 @@
 /** When a placement opens, how it looks and behaves. */
 import type { Schemas } from "../../../api";
+import { PictureField } from "./PictureField";
 import { Choice, Figure, Lines, Text } from "./fields";
 import type { Opens, Placement } from "./words";
 import { keepsWords, momentOf } from "./words";
@@ -144,6 +145,7 @@ export function LookForm({ draft, onChange }: Part) {
   return (
     <>
       <Text label="Who is talking" value={look.name ?? ""} onKeep={(name) => set({ name })} />
+      <PictureField picture={look.picture} onKeep={(picture) => set({ picture })} />
       <Text
         label="Colour"
         hint="Six digits behind a #. Where it could not be read, it is made darker or lighter; its hue stays."

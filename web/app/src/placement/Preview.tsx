@@ -119,6 +119,13 @@ function Page({
           }}
         >
           <span className="border-b pb-1 font-sans text-xs font-semibold" style={{ borderColor: ground.line }}>
+            {look.picture && (
+              <img
+                src={`/api/media/${look.picture}`}
+                alt=""
+                className="mr-1.5 inline-block h-4 w-4 rounded-full object-cover align-text-bottom"
+              />
+            )}
             {look.name || "Nobody yet"}
           </span>
           <span className={phone ? "text-xs" : "text-sm"}>{says}</span>
