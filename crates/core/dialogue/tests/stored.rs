@@ -42,11 +42,11 @@ fn conversations_of_the_first_version_fold_to_what_they_were() {
         let dialogue: Dialogue = serde_json::from_value(file["dialogue"].clone()).unwrap();
         let (plan, faults) = Plan::new(&dialogue);
         assert_eq!(faults, [], "{name}");
-        assert_eq!(
-            serde_json::to_value(prospect_view(&plan, &folded, &events)).unwrap(),
-            file["view"],
-            "{name}: a prospect who comes back sees the same"
-        );
+        let mut view = serde_json::to_value(prospect_view(&plan, &folded, &events)).unwrap();
+        // The first version did not tell the page that it was passed on.
+        let filed = view.as_object_mut().unwrap().remove("filed");
+        assert_eq!(filed.is_some(), folded.filings > 0, "{name}");
+        assert_eq!(view, file["view"], "{name}: a prospect who comes back sees the same");
     }
 }
 
