@@ -4,6 +4,7 @@ import type { Page } from "@playwright/test";
 import { accessible, expect, signIn, test } from "../fixtures";
 
 test.use({ own: "placement" });
+test.describe.configure({ timeout: 120_000 });
 
 const button = (page: Page) => page.getByRole("button", { name: /Freezer space|Questions about storage/ }).first();
 const dialogue = (page: Page) => page.frameLocator('iframe[title="Winterlode"]');
