@@ -188,7 +188,7 @@ impl Ready {
                     .is_some_and(|region| countries.iter().any(|code| phone::region(Some(code)) == Some(region)))
             }
             (Self::NotPast, Value::Date { date, precision }) => {
-                judged.context.today.is_none_or(|today| super::last_day(*date, *precision) >= today)
+                judged.context.today.is_none_or(|today| shown::last_day(*date, *precision) >= today)
             }
             (Self::WithinDays(days), Value::Date { date, .. }) => judged
                 .context
@@ -258,10 +258,10 @@ impl Ready {
                     &[("heard", &phone::shown_value(value)), ("countries", &listed)],
                 )
             }
-            Self::NotPast => fill(phrases.get("rule.not_past"), &[("heard", &super::date_words(value, language))]),
+            Self::NotPast => fill(phrases.get("rule.not_past"), &[("heard", &shown::date_words(value, language))]),
             Self::WithinDays(days) => fill(
                 phrases.get("rule.within_days"),
-                &[("heard", &super::date_words(value, language)), ("days", &days.to_string())],
+                &[("heard", &shown::date_words(value, language)), ("days", &days.to_string())],
             ),
             Self::AtLeast(n) => fill(
                 phrases.get("rule.at_least"),

@@ -1,5 +1,7 @@
 //! Every listed word reads as what it is listed for: data of the languages against the readers that use it.
 
+use lumbo_value::{Field, FieldType};
+
 use super::*;
 use lumbo_language::{FILES, LANGUAGES};
 use lumbo_value::Precision;
