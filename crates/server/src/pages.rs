@@ -83,13 +83,13 @@ impl Head {
     }
 }
 
-/// The prospect's page. `ancestors`: who may show it in a frame, as a content security policy has them. `first`: JSON of
-/// what it shows first, so that it need not ask for it; a block of data, which no policy takes for a script.
+/// The prospect's page. `ancestors`: who may show it in a frame, as a content security policy has them. `first`: JSON
+/// of what it shows first, so that it need not ask for it; a block of data, which no policy takes for a script.
 pub(crate) fn prospects(head: Option<&Head>, ancestors: &str, first: Option<&str>) -> Response {
     let Some(file) = Files::get("chat/index.html") else { return page("chat/index.html") };
     let policy = format!(
-        "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; img-src 'self' data:; \
-         font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors {ancestors}"
+        "default-src 'none'; script-src 'self'; style-src 'self'; style-src-attr 'unsafe-inline'; \
+         img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors {ancestors}"
     );
     let headers = [(header::CACHE_CONTROL, "no-cache".to_owned()), (header::CONTENT_SECURITY_POLICY, policy)];
     let mut text = String::from_utf8_lossy(&file.data).into_owned();

@@ -1,5 +1,5 @@
-//! What pages that carry the line of script ask for most: placements on air, kept for a moment, and what pages saw, added
-//! up here and written down now and then. Nothing of a visitor is in it.
+//! What pages that carry the line of script ask for most: placements on air, kept for a moment, and what pages saw,
+//! added up here and written down now and then. Nothing of a visitor is in it.
 
 use std::collections::{HashMap, HashSet};
 use std::sync::{Arc, Mutex, PoisonError};

@@ -1,5 +1,5 @@
-//! What people type about themselves and their workspace: names, zones, addresses, new passwords. Each is taken, or refused
-//! with what to do.
+//! What people type about themselves and their workspace: names, zones, addresses, new passwords. Each is taken, or
+//! refused with what to do.
 
 use lumbo_people::{password as rules, sign_in_email};
 

@@ -131,6 +131,21 @@ async fn off_air_it_is_gone_everywhere() {
 }
 
 #[tokio::test]
+async fn a_page_of_its_own_has_its_days_too() {
+    let placed = Placed::new().await;
+    for (when, there) in [
+        (json!({}), true),
+        (json!({"until": "2020-01-01"}), false),
+        (json!({"from": "2999-01-01"}), false),
+        (json!({"from": "2020-01-01", "until": "2999-01-01"}), true),
+    ] {
+        let id = placed.add(json!({"form": "page", "when": when})).await;
+        let status = placed.fixture.prospect(Method::GET, &format!("/api/at/{id}"), None, None).await.status;
+        assert_eq!(status, if there { StatusCode::OK } else { StatusCode::NOT_FOUND }, "{when}");
+    }
+}
+
+#[tokio::test]
 async fn the_frame_is_for_its_sites_and_the_page_for_nobody_else() {
     let placed = Placed::new().await;
     let two = json!({"sites": ["winterlode.example", "127.0.0.1:8091"]});

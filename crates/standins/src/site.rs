@@ -36,8 +36,8 @@ pub(crate) fn router(line: Line) -> Router {
         .with_state(line)
 }
 
-const HOME: &str = r#"<p>Winterlode keeps food cold at Aldermoor and Saltwick: chilled at 2 °C, frozen at −22 °C, and a
-blast freezer that takes forty pallets a day.</p>
+const HOME: &str = r#"<p>Winterlode keeps food cold at Aldermoor and Saltwick: chilled at 2 °C, frozen at −22 °C, and
+a blast freezer that takes forty pallets a day.</p>
 <p><button class="ask" data-lumbo-open>Ask for a price</button></p>
 <p>Lorries come in from six. Every pallet is weighed, probed and photographed before it goes up.</p>"#;
 

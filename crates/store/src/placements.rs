@@ -8,6 +8,8 @@ use jiff_sqlx::{Date as SqlDate, Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_calendar::{Calendar, Written};
 use lumbo_people::Audited;
 use lumbo_placement::{Known, Placement};
+use schemars::JsonSchema;
+use serde::Deserialize;
 use sqlx::types::Json;
 use uuid::Uuid;
 
@@ -104,8 +106,8 @@ pub struct Placed {
     pub slug: String,
     /// What pages get.
     pub placement: Placement,
-    /// The calendar that its hours name.
-    pub hours: Option<Calendar>,
+    /// What its rules look up.
+    pub known: Known,
 }
 
 /// What pages saw of a placement on a day, to be added.
@@ -124,7 +126,8 @@ pub struct Seen {
 }
 
 /// What is done with a placement beside changing it.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
 pub enum PlacementAct {
     /// Pages get it, where it was released.
     OnAir,
@@ -155,6 +158,19 @@ impl Store {
     /// # Errors
     /// [`StoreError::Database`].
     pub async fn placements(&self, workspace: Uuid) -> Result<Vec<PlacementRow>, StoreError> {
+        self.placement_rows(workspace, None).await
+    }
+
+    /// One of a workspace's placements.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn placement(&self, workspace: Uuid, id: Uuid) -> Result<PlacementRow, StoreError> {
+        let found = self.placement_rows(workspace, Some(id)).await?;
+        found.into_iter().next().ok_or(StoreError::NotFound("placement"))
+    }
+
+    async fn placement_rows(&self, workspace: Uuid, only: Option<Uuid>) -> Result<Vec<PlacementRow>, StoreError> {
         let since = self.now().checked_sub(SignedDuration::from_hours(24 * COUNTED_DAYS)).unwrap_or(Timestamp::MIN);
         let rows = sqlx::query!(
             "select p.id, p.dialogue_id, d.title, d.on_air is not null as \"dialogue_on_air!\", p.address,
@@ -164,13 +180,15 @@ impl Store {
              cross join lateral (select coalesce(sum(s.shown), 0)::bigint as shown,
                coalesce(sum(s.opened), 0)::bigint as opened from placement_days s
                where s.workspace_id = p.workspace_id and s.placement_id = p.id
-                 and s.day >= ($2::timestamptz at time zone 'UTC')::date) n
+                 and s.day > ($2::timestamptz at time zone 'UTC')::date) n
              cross join lateral (select count(*) as started, count(*) filter (where exists (select from lead_snapshots l
                  where l.workspace_id = c.workspace_id and l.conversation_id = c.id)) as filed from conversations c
                where c.workspace_id = p.workspace_id and c.placement_id = p.id and c.started_at >= $2) c
-             where p.workspace_id = $1 and p.removed_at is null order by p.position, p.id",
+             where p.workspace_id = $1 and p.removed_at is null and ($3::uuid is null or p.id = $3)
+             order by p.position, p.id",
             workspace,
-            since.to_sqlx() as _
+            since.to_sqlx() as _,
+            only
         )
         .fetch_all(&self.pool)
         .await?;
@@ -220,7 +238,8 @@ impl Store {
         .ok_or(StoreError::NotFound("dialogue"))?;
         let done = sqlx::query!(
             "insert into placements (workspace_id, id, dialogue_id, position, address, draft, made_at)
-             select $1, $2, $3, (select coalesce(max(position), 0) + 1 from placements where workspace_id = $1), $4, $5, $6
+             select $1, $2, $3,
+               (select coalesce(max(position), 0) + 1 from placements where workspace_id = $1), $4, $5, $6
              where (select count(*) from placements where workspace_id = $1 and removed_at is null) < $7",
             workspace,
             id,
@@ -489,10 +508,8 @@ impl Store {
     /// [`StoreError::NotFound`] where it is off air, or its dialogue is.
     pub async fn placed(&self, name: &str) -> Result<Placed, StoreError> {
         let row = sqlx::query!(
-            "select p.id, p.workspace_id, d.slug, p.released as \"released!: Json<Placement>\",
-             q.hours as \"hours: Json<Written>\" from placements p
+            "select p.id, p.workspace_id, d.slug, p.released as \"released!: Json<Placement>\" from placements p
              join dialogues d on d.workspace_id = p.workspace_id and d.id = p.dialogue_id
-             left join queues q on q.workspace_id = p.workspace_id and q.key = p.released #>> '{when,hours_of}'
              where (p.address = $1 or p.id = $2) and p.on_air and p.released is not null and p.removed_at is null
                and d.on_air is not null",
             name,
@@ -506,7 +523,7 @@ impl Store {
             workspace: row.workspace_id,
             slug: row.slug,
             placement: read(row.id, true, row.released.0),
-            hours: row.hours.and_then(|hours| Calendar::new(&hours.0).ok()),
+            known: self.placement_known(row.workspace_id).await?,
         })
     }
 

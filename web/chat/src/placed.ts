@@ -89,7 +89,7 @@ export function onPlacement(name: string, framed: boolean): Side {
   const load = async () => {
     const [view, said] = await Promise.all([first() ?? fetched<PlacedView>(path), outside?.said ?? null]);
     if (framed) keeping.allowed = said?.keep === true;
-    const visit = { placement: view.id, context: said ? contextOf(said) : {}, visitor: text(said?.visitor) };
+    const visit = { placement: view.id, context: framed ? contextOf(said ?? {}) : {}, visitor: text(said?.visitor) };
     return { view, side: onAir(view.slug, visit), floats: said?.floats === true };
   };
   type Loaded = Awaited<ReturnType<typeof load>>;

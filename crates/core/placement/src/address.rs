@@ -14,8 +14,10 @@ const LONGEST: usize = 2_000;
 pub struct Address {
     /// The host, in lower case and as it goes over the wire.
     pub host: String,
+    /// The port, the scheme's own where none is written.
+    pub port: u16,
     /// The port where it is not the scheme's own.
-    pub port: Option<u16>,
+    written_port: Option<u16>,
     /// The path's segments, decoded once, without a trailing slash.
     pub segments: Vec<String>,
     /// Query parameters, decoded.
@@ -74,7 +76,8 @@ impl Address {
         let host = url.host_str().filter(|host| !host.is_empty()).ok_or(AddressError::NotOne)?;
         Ok(Self {
             host: host.trim_end_matches('.').to_owned(),
-            port: url.port(),
+            port: url.port_or_known_default().unwrap_or_default(),
+            written_port: url.port(),
             segments: segments(url.path()),
             query: url.query_pairs().map(|(name, value)| (name.into_owned(), value.into_owned())).collect(),
         })
@@ -100,7 +103,7 @@ impl Address {
     /// The host with its port where it is not the scheme's own.
     #[must_use]
     pub fn authority(&self) -> String {
-        self.port.map_or_else(|| self.host.clone(), |port| format!("{}:{port}", self.host))
+        self.written_port.map_or_else(|| self.host.clone(), |port| format!("{}:{port}", self.host))
     }
 
     /// The path, decoded, for people.

@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 
+use jiff::Timestamp;
 use jiff::civil::Date;
 use jiff::tz::TimeZone;
 use lumbo_calendar::Calendar;
@@ -179,8 +180,8 @@ pub fn choose<'a>(placements: &'a [Placement], visit: &Visit, known: &Known) -> 
     slots
 }
 
-/// When a placement opens on a device, and as what. A phone's page is never covered unasked; a phone has no pointer that
-/// could leave the page, nor has a tablet.
+/// When a placement opens on a device, and as what. A phone's page is never covered unasked; a phone has no pointer
+/// that could leave the page, nor has a tablet.
 fn opens(placement: &Placement, device: Option<Device>) -> Opens {
     let phone = device == Some(Device::Phone);
     let mut opens = if phone { placement.opens_on_phones } else { placement.opens };
@@ -197,18 +198,8 @@ fn opens(placement: &Placement, device: Option<Device>) -> Opens {
 #[must_use]
 pub fn judge<'a>(placement: &'a Placement, visit: &Visit, known: &Known) -> Judged<'a> {
     let mut why = Vec::new();
-    let mut away = false;
-    let rules = || -> Result<(), Reason> {
-        if !placement.on_air {
-            return Err(Reason::OffAir);
-        }
-        place(&placement.places, visit, &mut why)?;
-        away = time(&placement.when, visit, known, &mut why)?;
-        audience(placement, visit, &mut why)
-    };
-    let mut rules = rules;
-    match rules() {
-        Ok(()) => {
+    match rules(placement, visit, known, &mut why) {
+        Ok(away) => {
             let as_button = opens(placement, visit.device).shows == Shows::Button;
             if visit.device == Some(Device::Phone) && as_button && placement.opens.shows != Shows::Button {
                 why.push(Reason::OnPhoneButton);
@@ -217,6 +208,25 @@ pub fn judge<'a>(placement: &'a Placement, visit: &Visit, known: &Known) -> Judg
         }
         Err(reason) => Judged { placement, fits: false, why: vec![reason], away: false },
     }
+}
+
+/// True where every rule lets it in and it is outside the placement's hours.
+fn rules(placement: &Placement, visit: &Visit, known: &Known, why: &mut Vec<Reason>) -> Result<bool, Reason> {
+    if !placement.on_air {
+        return Err(Reason::OffAir);
+    }
+    place(&placement.places, visit, why)?;
+    let away = time(&placement.when, visit.at, known, why)?;
+    audience(placement, visit, why)?;
+    Ok(away)
+}
+
+/// Whether a placement may show at a moment, whatever the page: true where it does so with the away words.
+///
+/// # Errors
+/// The rule that keeps it out.
+pub fn shows_at(placement: &Placement, at: Timestamp, known: &Known) -> Result<bool, Reason> {
+    time(&placement.when, at, known, &mut Vec::new())
 }
 
 fn holds(parameter: &Parameter, visit: &Visit) -> bool {
@@ -263,8 +273,8 @@ fn place(places: &Where, visit: &Visit, why: &mut Vec<Reason>) -> Result<(), Rea
 }
 
 /// True where it is outside the placement's hours and shows all the same.
-fn time(when: &When, visit: &Visit, known: &Known, why: &mut Vec<Reason>) -> Result<bool, Reason> {
-    let today = known.zone.to_datetime(visit.at).date();
+fn time(when: &When, at: Timestamp, known: &Known, why: &mut Vec<Reason>) -> Result<bool, Reason> {
+    let today = known.zone.to_datetime(at).date();
     if let Some(from) = when.from.filter(|from| today < *from) {
         return Err(Reason::TooEarly(from));
     }
@@ -275,12 +285,12 @@ fn time(when: &When, visit: &Visit, known: &Known, why: &mut Vec<Reason>) -> Res
     let Some(calendar) = known.calendars.get(key) else {
         return if when.only_in_hours { Err(Reason::NoHours(key.clone())) } else { Ok(false) };
     };
-    if calendar.is_open(visit.at) {
+    if calendar.is_open(at) {
         why.push(Reason::Open);
         return Ok(false);
     }
     if when.only_in_hours {
-        return Err(Reason::Closed(calendar.opens(visit.at).map(|at| at.to_zoned(calendar.zone().clone()))));
+        return Err(Reason::Closed(calendar.opens(at).map(|at| at.to_zoned(calendar.zone().clone()))));
     }
     why.push(Reason::Away);
     Ok(true)

@@ -4,8 +4,6 @@ use serde::Serialize;
 
 /// Least contrast of text (WCAG 2.2, success criterion 1.4.3).
 pub const TEXT: f64 = 4.5;
-/// Least contrast of what is not text, such as an edge that shows where to press (1.4.11).
-pub const EDGE: f64 = 3.0;
 
 /// The darkest ground of the prospect's page by day.
 pub const DAY: Colour = Colour { red: 0xf5, green: 0xf2, blue: 0xea };

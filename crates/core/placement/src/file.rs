@@ -69,7 +69,7 @@ pub struct Placement {
     #[serde(default)]
     pub opens: Opens,
     /// The same on phones; a phone's page is never covered unasked.
-    #[serde(default = "Opens::on_phones")]
+    #[serde(default)]
     pub opens_on_phones: Opens,
     /// How it looks.
     #[serde(default)]
@@ -80,6 +80,25 @@ pub struct Placement {
 }
 
 impl Placement {
+    /// One that is just begun: every page of no site yet.
+    #[must_use]
+    pub fn new(name: &str, form: Form) -> Self {
+        Self {
+            id: String::new(),
+            name: name.to_owned(),
+            on_air: true,
+            form,
+            slot: (form == Form::Inline).then(|| "talk".to_owned()),
+            places: Where::default(),
+            who: Who::default(),
+            when: When::default(),
+            opens: Opens::default(),
+            opens_on_phones: Opens::default(),
+            look: Look::default(),
+            manners: Manners::default(),
+        }
+    }
+
     /// What people call it.
     #[must_use]
     pub fn title(&self) -> &str {
@@ -108,8 +127,8 @@ pub enum Form {
 #[serde(deny_unknown_fields, default)]
 #[schemars(rename = "PlacementWhere")]
 pub struct Where {
-    /// Hosts that may show it, such as `winterlode.example`, `*.winterlode.example` or `127.0.0.1:8091`. Every site where
-    /// none is named; on air, a placement on pages needs one.
+    /// Hosts that may show it, such as `winterlode.example`, `*.winterlode.example` or `127.0.0.1:8091`. Every site
+    /// where none is named; on air, a placement on pages needs one.
     pub sites: Vec<String>,
     /// Pages, such as `/prices/*` or `shop.winterlode.example/prices/**`: every page where none is named.
     pub include: Vec<String>,
@@ -218,12 +237,6 @@ pub struct Opens {
 impl Default for Opens {
     fn default() -> Self {
         Self { when: Moment::AtOnce, shows: Shows::Button }
-    }
-}
-
-impl Opens {
-    fn on_phones() -> Self {
-        Self::default()
     }
 }
 
@@ -336,9 +349,6 @@ pub enum Corner {
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields, default)]
 pub struct Manners {
-    /// The language it always speaks; the visitor's among the dialogue's where none is named.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub language: Option<String>,
     /// What may be kept in the visitor's browser.
     pub keeps: Keeping,
     /// Query parameters beside the campaign's that a lead carries along, such as an advertisement's click id.

@@ -24,7 +24,7 @@ mod words;
 
 pub use address::{Address, AddressError, is_plain_allowed, site_source};
 pub use check::{Fault, check};
-pub use choose::{Chosen, Judged, Known, Reason, Slot, choose, judge};
+pub use choose::{Chosen, Judged, Known, Reason, Slot, choose, judge, shows_at};
 pub use file::{
     Corner, Daylight, FORMAT, Form, Keeping, Look, Manners, Moment, Opens, Parameter, Placement, PlacementsFile, Shows,
     SignedIn, Visitors, When, Where, Who, schema,

@@ -54,7 +54,7 @@ pub fn fits_host(pattern: &str, address: &Address) -> bool {
         Some((host, port)) if !host.ends_with(':') && port.parse::<u16>().is_ok() => (host, port.parse::<u16>().ok()),
         _ => (pattern.as_str(), None),
     };
-    if port.is_some_and(|port| port != address.port.unwrap_or(443) && Some(port) != address.port) {
+    if port.is_some_and(|port| port != address.port) {
         return false;
     }
     let (wanted, found): (Vec<&str>, Vec<&str>) = (host.split('.').collect(), address.host.split('.').collect());

@@ -1,5 +1,5 @@
-//! A table of patterns and addresses. What `*` and `/**` mean is this product's; how addresses are taken apart is the URL
-//! Standard's (WHATWG), and that an encoded slash stays in its segment RFC 3986's (section 2.4).
+//! A table of patterns and addresses. What `*` and `/**` mean is this product's; how addresses are taken apart is the
+//! URL Standard's (WHATWG), and that an encoded slash stays in its segment RFC 3986's (section 2.4).
 #![allow(clippy::unwrap_used, reason = "tests")]
 
 use lumbo_placement::{Address, AddressError, fits_host, fits_path, fits_value, site_source};
@@ -68,6 +68,9 @@ fn patterns_on_pages() {
         ("127.0.0.1:8091/prices", "http://127.0.0.1:8091/prices", true),
         ("127.0.0.1:8091/prices", "http://127.0.0.1:8092/prices", false),
         ("127.0.0.1/prices", "http://127.0.0.1:8092/prices", true),
+        ("w.example:80/prices", "http://w.example/prices", true),
+        ("w.example:443/prices", "https://w.example/prices", true),
+        ("w.example:443/prices", "http://w.example/prices", false),
         ("münchen.example/a", "https://xn--mnchen-3ya.example/a", true),
         ("", "https://w.example/", false),
     ];
@@ -94,8 +97,9 @@ fn values_fit_in_whatever_case() {
 fn addresses_as_people_type_them() {
     assert_eq!(at("winterlode.example/prices").segments, ["prices"]);
     assert_eq!(at("  HTTPS://Winterlode.Example./ ").host, "winterlode.example");
-    assert_eq!(at("localhost:8091/a").port, Some(8091));
-    assert_eq!(at("https://w.example:443/").port, None);
+    assert_eq!(at("localhost:8091/a").port, 8091);
+    assert_eq!(at("https://w.example:443/").authority(), "w.example");
+    assert_eq!(at("https://w.example:8443/").authority(), "w.example:8443");
     assert_eq!(at("https://w.example/?a=1&a=2&b=x%20y").parameter("a"), Some("1"));
     assert_eq!(at("https://w.example/?b=x%20y").parameter("b"), Some("x y"));
     for (text, error) in [

@@ -1,5 +1,7 @@
-//! What pages of customers get: the script, what shows on a visit, the frame, and a placement's own page. No cookie, and
-//! nothing for sites that no placement names.
+//! What pages of customers get: the script, what shows on a visit, the frame, and a placement's own page. No cookie,
+//! and nothing for sites that no placement names.
+
+use std::collections::BTreeMap;
 
 use aide::axum::ApiRouter;
 use aide::axum::routing::{get_with, post_with};
@@ -14,12 +16,11 @@ use lumbo_placement::colour::Colour;
 use lumbo_placement::language::{lookup, priorities};
 use lumbo_placement::{
     Address, Chosen, Corner, Device, Form, Keeping, Moment, Placement, Slot, Visit, choose, fits_host,
-    is_plain_allowed, site_source,
+    is_plain_allowed, shows_at, site_source,
 };
 use lumbo_store::{Placed, StoreError};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
 use uuid::Uuid;
 
 use super::media::shown;
@@ -282,11 +283,13 @@ async fn visit(State(app): State<App>, Path(path): Path<KeyPath>, headers: Heade
     (headers, Json(found)).into_response()
 }
 
-async fn found(app: &App, name: &str) -> Result<Placed, Problem> {
-    app.store.placed(name).await.map_err(|error| match error {
-        StoreError::NotFound(_) => nothing_here(),
-        other => other.into(),
-    })
+/// A placement that is on air and has its day; nothing where it is not.
+async fn found(app: &App, name: &str) -> Result<Option<Placed>, StoreError> {
+    match app.store.placed(name).await {
+        Ok(placed) => Ok(shows_at(&placed.placement, app.store.now(), &placed.known).is_ok().then_some(placed)),
+        Err(StoreError::NotFound(_)) => Ok(None),
+        Err(error) => Err(error),
+    }
 }
 
 /// What a page of a placement shows first.
@@ -300,12 +303,10 @@ pub(crate) struct PlacedView {
     opening: OpeningView,
     /// How it looks.
     look: PlacedLook,
-    /// Origins that may show it in a frame, as a content security policy has them.
-    sites: Vec<String>,
 }
 
 pub(crate) async fn placed(State(app): State<App>, Path(path): Path<NamePath>) -> Result<Json<PlacedView>, Problem> {
-    let placed = found(&app, &path.name).await?;
+    let placed = found(&app, &path.name).await?.ok_or_else(nothing_here)?;
     Ok(Json(view_of(&app, placed).await?))
 }
 
@@ -314,7 +315,7 @@ async fn view_of(app: &App, placed: Placed) -> Result<PlacedView, Problem> {
     let (_, dialogue) = app.store.on_air(&placed.slug).await?;
     let mut opening = opening_of(&dialogue);
     let look = &placed.placement.look;
-    if placed.hours.as_ref().is_some_and(|hours| !hours.is_open(app.store.now()))
+    if shows_at(&placed.placement, app.store.now(), &placed.known) == Ok(true)
         && let Some((_, away)) = text(&look.away, &priorities(&dialogue.language))
     {
         away.clone_into(&mut opening.say);
@@ -330,7 +331,6 @@ async fn view_of(app: &App, placed: Placed) -> Result<PlacedView, Problem> {
             daylight: look.daylight,
             keeps: placed.placement.manners.keeps,
         },
-        sites: sources(&placed.placement),
     })
 }
 
@@ -340,7 +340,7 @@ async fn first_of(app: &App, placed: Placed) -> Option<String> {
 }
 
 pub(crate) async fn opened(State(app): State<App>, Path(path): Path<NamePath>) -> Result<StatusCode, Problem> {
-    let placed = found(&app, &path.name).await?;
+    let placed = found(&app, &path.name).await?.ok_or_else(nothing_here)?;
     let day = app.store.now().to_zoned(TimeZone::UTC).date();
     // What has no page around it, and what covers one, has shown when it opens.
     if matches!(placed.placement.form, Form::PopUp | Form::Page | Form::Link) {
@@ -351,7 +351,7 @@ pub(crate) async fn opened(State(app): State<App>, Path(path): Path<NamePath>) -
 }
 
 pub(crate) async fn picture(State(app): State<App>, Path(path): Path<NamePath>) -> Result<Sent<Shown>, Problem> {
-    let placed = found(&app, &path.name).await?;
+    let placed = found(&app, &path.name).await?.ok_or_else(nothing_here)?;
     let hash = placed.placement.look.picture.ok_or_else(Problem::no_address)?;
     Ok(shown(app.store.medium(placed.workspace, &hash).await?))
 }
@@ -362,10 +362,10 @@ fn sources(placement: &Placement) -> Vec<String> {
 }
 
 async fn frame(State(app): State<App>, Path(path): Path<NamePath>) -> Response {
-    let (framed_by, first) = match app.store.placed(&path.name).await {
-        Ok(placed) => (sources(&placed.placement), first_of(&app, placed).await),
+    let (framed_by, first) = match found(&app, &path.name).await {
+        Ok(Some(placed)) => (sources(&placed.placement), first_of(&app, placed).await),
         // Off air, it says so to nobody but itself.
-        Err(StoreError::NotFound(_)) => (Vec::new(), None),
+        Ok(None) => (Vec::new(), None),
         Err(error) => return Problem::from(error).into_response(),
     };
     let ancestors = if framed_by.is_empty() { "'none'".to_owned() } else { framed_by.join(" ") };
@@ -373,8 +373,8 @@ async fn frame(State(app): State<App>, Path(path): Path<NamePath>) -> Response {
 }
 
 async fn page(State(app): State<App>, Path(path): Path<NamePath>) -> Response {
-    let (head, first) = match app.store.placed(&path.name).await {
-        Ok(placed) => {
+    let (head, first) = match found(&app, &path.name).await {
+        Ok(Some(placed)) => {
             let look = &placed.placement.look;
             let title = [&look.title, &look.name, &placed.placement.name].into_iter().find(|text| !text.is_empty());
             let picture = look.picture.as_ref().map(|_| format!("{}/api/at/{}/picture", app.tools.site, placed.id));
@@ -386,7 +386,7 @@ async fn page(State(app): State<App>, Path(path): Path<NamePath>) -> Response {
             };
             (Some(head), first_of(&app, placed).await)
         }
-        Err(StoreError::NotFound(_)) => (None, None),
+        Ok(None) => (None, None),
         Err(error) => return Problem::from(error).into_response(),
     };
     pages::prospects(head.as_ref(), "'none'", first.as_deref())

@@ -1,5 +1,7 @@
 //! Placements, for authors: writing, trying an address, releasing, putting on and off air.
 
+use std::collections::BTreeMap;
+
 use aide::axum::ApiRouter;
 use aide::axum::routing::{get_with, post_with};
 use axum::Json;
@@ -7,7 +9,7 @@ use axum::extract::State;
 use axum::http::{StatusCode, header};
 use jiff::Timestamp;
 use lumbo_condition::circumstances::country_hint;
-use lumbo_placement::{Address, Device, Form, Placement, Visit, check, choose, judge};
+use lumbo_placement::{Address, Device, Form, Look, Placement, Visit, check, choose};
 use lumbo_store::PlacementAct;
 use qrcode::QrCode;
 use qrcode::render::svg;
@@ -102,9 +104,7 @@ pub(crate) async fn list(State(app): State<App>, Writer(person): Writer) -> Resu
 }
 
 async fn one(app: &App, workspace: Uuid, id: Uuid) -> Result<Json<PlacementView>, Problem> {
-    let rows = app.store.placements(workspace).await?;
-    let row = rows.into_iter().find(|row| row.id == id).ok_or_else(Problem::no_address)?;
-    Ok(Json(PlacementView::of(row, &app.tools.site)))
+    Ok(Json(PlacementView::of(app.store.placement(workspace, id).await?, &app.tools.site)))
 }
 
 /// A placement to make.
@@ -140,16 +140,12 @@ pub(crate) async fn add(
     Body(new): Body<NewPlacement>,
 ) -> Result<Json<PlacementView>, Problem> {
     let name = name(&new.name, "the placement’s")?;
-    let begun = serde_json::json!({"id": "", "name": name, "form": new.form});
-    let mut draft: Placement = serde_json::from_value(begun).map_err(|_| Problem::internal())?;
+    let mut draft = Placement::new(name, new.form);
     // A new one takes the sites of those there are: they are the firm's own.
     let others = app.store.placements(person.workspace_id).await?;
     if let Some(other) = others.iter().rev().find(|other| !other.draft.places.sites.is_empty()) {
         draft.places.sites.clone_from(&other.draft.places.sites);
-        draft.look = lumbo_placement::Look { line: std::collections::BTreeMap::new(), ..other.draft.look.clone() };
-    }
-    if new.form == Form::Inline {
-        draft.slot = Some("talk".into());
+        draft.look = Look { line: BTreeMap::new(), ..other.draft.look.clone() };
     }
     let id = app.store.add_placement(person.workspace_id, path.dialogue, &address(name), &draft).await?;
     one(&app, person.workspace_id, id).await
@@ -203,8 +199,7 @@ pub(crate) async fn release(
     if note.chars().count() > NOTE {
         return Err(Problem::bad(format!("A note has at most {NOTE} characters.")));
     }
-    let rows = app.store.placements(person.workspace_id).await?;
-    let row = rows.into_iter().find(|row| row.id == path.placement).ok_or_else(Problem::no_address)?;
+    let row = app.store.placement(person.workspace_id, path.placement).await?;
     if let Some(fault) = check(&row.draft).into_iter().next() {
         return Err(Problem::bad(fault.says));
     }
@@ -242,29 +237,11 @@ pub(crate) async fn releases(
 }
 
 /// What is done with a placement.
-#[derive(Clone, Copy, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub(crate) enum PlacementDeed {
-    /// Pages get it, where it was released.
-    OnAir,
-    /// Pages do not get it.
-    OffAir,
-    /// It goes, and its address with it.
-    TakeOut,
-    /// It comes back, off air.
-    PutBack,
-    /// One place up in the workspace's order.
-    Up,
-    /// One place down.
-    Down,
-}
-
-/// What is done with a placement.
 #[derive(Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct PlacementDeedSet {
     /// It.
-    act: PlacementDeed,
+    act: PlacementAct,
 }
 
 pub(crate) async fn act(
@@ -273,15 +250,7 @@ pub(crate) async fn act(
     Path(path): Path<PlacementPath>,
     Body(body): Body<PlacementDeedSet>,
 ) -> Result<StatusCode, Problem> {
-    let act = match body.act {
-        PlacementDeed::OnAir => PlacementAct::OnAir,
-        PlacementDeed::OffAir => PlacementAct::OffAir,
-        PlacementDeed::TakeOut => PlacementAct::TakeOut,
-        PlacementDeed::PutBack => PlacementAct::PutBack,
-        PlacementDeed::Up => PlacementAct::Up,
-        PlacementDeed::Down => PlacementAct::Down,
-    };
-    app.store.act_on_placement(&person, path.placement, act).await?;
+    app.store.act_on_placement(&person, path.placement, body.act).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 
@@ -346,10 +315,8 @@ pub(crate) struct TriedPlacement {
 /// What shows on a visit.
 #[derive(Serialize, JsonSchema)]
 pub(crate) struct TriedVisit {
-    /// Slots on pages.
+    /// Slots on pages; what has an address of its own takes none.
     slots: Vec<TriedSlot>,
-    /// Those with an address of their own.
-    apart: Vec<TriedPlacement>,
 }
 
 pub(crate) async fn attempt(
@@ -388,12 +355,7 @@ pub(crate) async fn attempt(
             reasons: chosen.reasons.iter().map(tried).collect(),
         })
         .collect();
-    let apart = drafts
-        .iter()
-        .filter(|draft| lumbo_placement::Slot::of(draft).is_none())
-        .map(|draft| tried(&judge(draft, &visit, &known)))
-        .collect();
-    Ok(Json(TriedVisit { slots, apart }))
+    Ok(Json(TriedVisit { slots }))
 }
 
 pub(crate) async fn qr(
@@ -401,8 +363,7 @@ pub(crate) async fn qr(
     Writer(person): Writer,
     Path(path): Path<PlacementPath>,
 ) -> Result<Sent<Drawn>, Problem> {
-    let rows = app.store.placements(person.workspace_id).await?;
-    let row = rows.into_iter().find(|row| row.id == path.placement).ok_or_else(Problem::no_address)?;
+    let row = app.store.placement(person.workspace_id, path.placement).await?;
     let link = format!("{}/at/{}", app.tools.site, row.address);
     let code = QrCode::new(link.as_bytes()).map_err(|_| Problem::internal())?;
     let drawn = code.render::<svg::Color<'_>>().min_dimensions(240, 240).build();

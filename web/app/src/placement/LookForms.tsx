@@ -1,7 +1,7 @@
 /** When a placement opens, how it looks and behaves. */
 import type { Schemas } from "../../../api";
-import { PictureField } from "./PictureField";
 import { Choice, Figure, Lines, Text } from "./fields";
+import { PictureField } from "./PictureField";
 import type { Opens, Placement } from "./words";
 import { keepsWords, momentOf } from "./words";
 

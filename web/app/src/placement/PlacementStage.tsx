@@ -15,7 +15,7 @@ import type { Tried } from "./TryAddress";
 import { TryAddress, useTried } from "./TryAddress";
 import { usePlacements } from "./usePlacements";
 import type { Form } from "./words";
-import { formWords, forms, siteOf, stateWords } from "./words";
+import { formWords, forms, isOnAir, siteOf } from "./words";
 
 type View = Schemas["PlacementView"];
 
@@ -45,7 +45,7 @@ export function PlacementStage() {
   });
   const acting = {
     ...placements,
-    act: async (one: View, deed: Schemas["PlacementDeed"]) => {
+    act: async (one: View, deed: Schemas["PlacementAct"]) => {
       if (deed === "take_out") setTaken(one);
       await placements.act(one, deed);
     },
@@ -53,7 +53,7 @@ export function PlacementStage() {
   const opening = draft.dialogue.opening;
   const language = draft.dialogue.language;
   const seen = placements.list?.pages[0];
-  const onAir = own.filter((known) => stateWords(known).tone === "" || stateWords(known).words.startsWith("changed"));
+  const onAir = own.filter(isOnAir);
   return (
     <>
       <div className="flex min-h-0 grow max-lg:flex-col max-lg:overflow-auto">

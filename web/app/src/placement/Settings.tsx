@@ -30,23 +30,20 @@ export function Settings({
   const onPages = isOnPages(draft.form);
   const faultOf = (...at: string[]) =>
     row.faults.filter((fault) => at.some((begin) => fault.at.startsWith(begin))).map((fault) => fault.says);
-  const rows: [string, ReactNode, ReactNode, string[]][] = [
+  type Row = [string, ReactNode, ReactNode, string[]];
+  // Whoever opens an address of its own has been asked already.
+  const who: Row = ["To whom", whoWords(draft), <WhoForm key="who" {...part} />, faultOf("who")];
+  const opens: Row = ["Opens", opensWords(draft), <OpensForm key="opens" {...part} />, faultOf("opens")];
+  const rows: Row[] = [
     ["Where", whereWords(draft), <WhereForm key="where" {...part} />, faultOf("where", "slot")],
-    ["To whom", whoWords(draft), <WhoForm key="who" {...part} />, faultOf("who")],
+    ...(onPages ? [who] : []),
     [
       "When",
       whenWords(draft, (key) => queues.find((queue) => queue.key === key)?.name ?? key),
       <WhenForm key="when" queues={queues} {...part} />,
       faultOf("when"),
     ],
-    ...(onPages && draft.form !== "inline"
-      ? ([["Opens", opensWords(draft), <OpensForm key="opens" {...part} />, faultOf("opens")]] as [
-          string,
-          ReactNode,
-          ReactNode,
-          string[],
-        ][])
-      : []),
+    ...(onPages && draft.form !== "inline" ? [opens] : []),
     [
       "Words",
       <span key="line" className="font-serif text-base">

@@ -1,6 +1,7 @@
 import { expect, test } from "vitest";
 
-import { momentOf, opensWords, rate, siteOf, whenWords, whereWords, whoWords } from "./words";
+import type { Schemas } from "../../../api";
+import { isOnAir, momentOf, opensWords, rate, siteOf, stateWords, whenWords, whereWords, whoWords } from "./words";
 
 const one = { id: "p", name: "P", form: "corner" as const };
 
@@ -46,4 +47,20 @@ test("the site of an address as people type it", () => {
   expect(siteOf("winterlode.example")).toBe("winterlode.example");
   expect(siteOf("no page")).toBeNull();
   expect(siteOf("")).toBeNull();
+});
+
+test("a placement is on air once it is released, on air, and its dialogue too", () => {
+  const row = { release: 1, on_air: true, dialogue_on_air: true, changed: false } as Schemas["PlacementView"];
+  expect([isOnAir(row), stateWords(row).words]).toEqual([true, ""]);
+  expect([isOnAir({ ...row, changed: true }), stateWords({ ...row, changed: true }).words]).toEqual([
+    true,
+    "changed since its release",
+  ]);
+  for (const [part, words] of [
+    [{ release: 0 }, "not released yet"],
+    [{ on_air: false }, "off air"],
+    [{ dialogue_on_air: false }, "its dialogue is off air"],
+  ] as const) {
+    expect([isOnAir({ ...row, ...part }), stateWords({ ...row, ...part }).words]).toEqual([false, words]);
+  }
 });

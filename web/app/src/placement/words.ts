@@ -122,7 +122,10 @@ export const keepsWords: Record<Schemas["Keeping"], string> = {
   at_once: "what is needed to go on with a conversation, at once",
 };
 
-/** What a placement is doing right now. */
+/** True where pages get it. */
+export const isOnAir = (row: Schemas["PlacementView"]): boolean => row.release > 0 && row.on_air && row.dialogue_on_air;
+
+/** What a placement is doing right now, where that is not simply showing. */
 export function stateWords(row: Schemas["PlacementView"]): { words: string; tone: string } {
   if (row.release === 0) return { words: "not released yet", tone: "text-amber" };
   if (!row.on_air) return { words: "off air", tone: "text-soft" };
