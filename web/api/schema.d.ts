@@ -5812,8 +5812,8 @@ export interface components {
     /** @description On which pages a placement shows. */
     PlacementWhere: {
       /**
-       * @description Hosts that may show it, such as `winterlode.example`, `*.winterlode.example` or `127.0.0.1:8091`. Every site where
-       *      none is named; on air, a placement on pages needs one.
+       * @description Hosts that may show it, such as `winterlode.example`, `*.winterlode.example` or `127.0.0.1:8091`. Every site
+       *      where none is named; on air, a placement on pages needs one.
        * @default []
        */
       sites?: string[];
@@ -6014,8 +6014,6 @@ export interface components {
     Corner: "right" | "left";
     /** @description How a placement behaves. */
     Manners: {
-      /** @description The language it always speaks; the visitor's among the dialogue's where none is named. */
-      language?: string | null;
       /**
        * @description What may be kept in the visitor's browser.
        * @default after_consent
@@ -6108,10 +6106,8 @@ export interface components {
     };
     /** @description What shows on a visit. */
     TriedVisit: {
-      /** @description Slots on pages. */
+      /** @description Slots on pages; what has an address of its own takes none. */
       slots: components["schemas"]["TriedSlot"][];
-      /** @description Those with an address of their own. */
-      apart: components["schemas"]["TriedPlacement"][];
     };
     /** @description What shows in a slot. */
     TriedSlot: {
@@ -6198,10 +6194,10 @@ export interface components {
     /** @description What is done with a placement. */
     PlacementDeedSet: {
       /** @description It. */
-      act: components["schemas"]["PlacementDeed"];
+      act: components["schemas"]["PlacementAct"];
     };
-    /** @description What is done with a placement. */
-    PlacementDeed: "on_air" | "off_air" | "take_out" | "put_back" | "up" | "down";
+    /** @description What is done with a placement beside changing it. */
+    PlacementAct: "on_air" | "off_air" | "take_out" | "put_back" | "up" | "down";
     /** @description Where somebody is. */
     Here: {
       /**
@@ -7201,8 +7197,6 @@ export interface components {
       opening: components["schemas"]["OpeningView"];
       /** @description How it looks. */
       look: components["schemas"]["PlacedLook"];
-      /** @description Origins that may show it in a frame, as a content security policy has them. */
-      sites: string[];
     };
     /** @description How the prospect's page looks in a placement. */
     PlacedLook: {
