@@ -981,6 +981,74 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/dialogues/{dialogue}/answers": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What a dialogue’s conversations said, the newest first */
+    get: operations["answers"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/answers.csv": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What a dialogue’s conversations said, as CSV */
+    get: operations["answersTable"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/answers.xlsx": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What a dialogue’s conversations said, as a spreadsheet */
+    get: operations["answersSheet"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/conversations/{conversation}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** One conversation with its reasons */
+    get: operations["conversation"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/dialogues/{dialogue}/presence": {
     parameters: {
       query?: never;
@@ -1455,6 +1523,181 @@ export interface paths {
     put?: never;
     /** Show the newer answers that wait on a lead */
     post: operations["acceptNewer"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/contacts": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Contacts by name */
+    get: operations["contacts"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/contacts/{contact}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** One contact with everything */
+    get: operations["contact"];
+    put?: never;
+    /** Change who a contact is, by hand */
+    post: operations["changeContact"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/contacts/{contact}/card": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** A contact as a card for an address book */
+    get: operations["contactCard"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/contacts/{contact}/held": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Everything that is held on a contact, as one document */
+    get: operations["heldOnContact"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/contacts/{contact}/erasure": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What erasing a contact would blank */
+    get: operations["erasure"];
+    put?: never;
+    /** Erase a contact for good */
+    post: operations["eraseContact"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/companies": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Companies by name */
+    get: operations["companies"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/companies/{company}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** One company with everything */
+    get: operations["company"];
+    put?: never;
+    /** Change a company by hand */
+    post: operations["changeCompany"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/settings/keeping": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** How long the workspace keeps what it is told */
+    get: operations["keeping"];
+    put?: never;
+    /** Say how long the workspace keeps things */
+    post: operations["changeKeeping"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/requests": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Requests, by when they are to be answered */
+    get: operations["requests"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/requests/{request}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** One request */
+    get: operations["request"];
+    put?: never;
+    /** Take a request, pass it on, say that it is done */
+    post: operations["changeRequest"];
     delete?: never;
     options?: never;
     head?: never;
@@ -2686,9 +2929,21 @@ export interface components {
       label: string;
       /** @description What sort of ending it is; lanes take their colour from it. */
       class: components["schemas"]["OutcomeClass"];
+      /** @description What it leaves behind for somebody, where it is no lead. */
+      request?: components["schemas"]["LeavesRequest"] | null;
     };
     /** @description Sorts of ending. */
     OutcomeClass: "lead" | "not_a_fit" | "customer" | "looking" | "unfinished" | "other";
+    /** @description A request that an outcome leaves behind for somebody: a customer's question. It is never scored, and no lead. */
+    LeavesRequest: {
+      /** @description Key of the queue whose members answer it. */
+      queue: string;
+      /**
+       * Format: uint32
+       * @description Working minutes of the queue within which it is to be answered.
+       */
+      within: number;
+    };
     /** @description Criteria with points, grouped by dimension; must-haves; rule-outs; bands. */
     Scorecard: {
       /** @description Its title. */
@@ -2926,6 +3181,12 @@ export interface components {
        * @description Minutes of silence after which the conversation closes by itself; 0 for never.
        */
       idle_minutes?: number;
+      /**
+       * Format: uint16
+       * @description Minutes of silence after which somebody who can be reached, and has not been passed on, becomes a lead marked
+       *      unfinished; 0 for never.
+       */
+      unfinished_minutes?: number;
       /**
        * Format: uint16
        * @description How often one section may be entered in a conversation; 1 to 1000.
@@ -3359,7 +3620,7 @@ export interface components {
     /** @description What a destination is. */
     DestinationKind: "webhook" | "chat";
     /** @description What happened. */
-    EventKind: "lead.filed" | "lead.updated" | "lead.status";
+    EventKind: "lead.filed" | "lead.updated" | "lead.status" | "contact.erased";
     /** @description A destination that was made or changed. */
     DestinationPut: {
       /**
@@ -3522,6 +3783,10 @@ export interface components {
       | "password_changed"
       | "second_factor_changed"
       | "lead_seen"
+      | "conversation_seen"
+      | "contact_seen"
+      | "record_changed"
+      | "erased"
       | "exported"
       | "settings_changed"
       | "secret_changed"
@@ -6198,6 +6463,216 @@ export interface components {
     };
     /** @description What is done with a placement beside changing it. */
     PlacementAct: "on_air" | "off_air" | "take_out" | "put_back" | "up" | "down";
+    /** @description Which conversations. */
+    Wanted2: {
+      /**
+       * Format: int32
+       * @description Only on this release, by its number.
+       * @default null
+       */
+      release?: number | null;
+      /**
+       * @description Only those that ended so.
+       * @default null
+       */
+      how?: components["schemas"]["How"] | null;
+      /**
+       * @description Only those with this outcome, by its id.
+       * @default null
+       */
+      outcome?: string | null;
+      /**
+       * @description Only those that became leads, or that did not.
+       * @default null
+       */
+      lead?: boolean | null;
+      /**
+       * @description Only those that stand at this turn.
+       * @default null
+       */
+      turn?: string | null;
+      /**
+       * @description Begun on this day or later, in the workspace's zone.
+       * @default null
+       */
+      from?: string | null;
+      /**
+       * @description Begun on this day or before.
+       * @default null
+       */
+      until?: string | null;
+      /**
+       * @description A condition that holds, typed as a sentence.
+       * @default
+       */
+      holds?: string;
+      /**
+       * @description Words that some answer holds.
+       * @default
+       */
+      search?: string;
+      /**
+       * @description The `next` of the page before.
+       * @default null
+       */
+      after?: string | null;
+    };
+    /** @description How a conversation ended, in a word. */
+    How: "open" | "left" | "ended";
+    /** @description A page of the table. */
+    AnswersPage: {
+      /** @description Its columns: fields of the draft, then others that some row holds. */
+      columns: components["schemas"]["AnswersColumn"][];
+      /** @description Its rows, the newest first; 100 at most. */
+      rows: components["schemas"]["AnswersRow"][];
+      /** @description What the next page begins after; absent at the end. */
+      next?: string | null;
+      /**
+       * Format: uint
+       * @description How many conversations were looked through for it.
+       */
+      looked: number;
+      /**
+       * Format: int64
+       * @description How many there are by release, time, end and lead; condition and words aside.
+       */
+      all: number;
+      /**
+       * Format: int64
+       * @description Of these, ended with an outcome.
+       */
+      ended: number;
+      /**
+       * Format: int64
+       * @description Of these, left before an end.
+       */
+      left: number;
+      /**
+       * Format: int64
+       * @description Of these, became leads.
+       */
+      leads: number;
+    };
+    /** @description A column of the table: a field. */
+    AnswersColumn: {
+      /** @description Its type. */
+      type: components["schemas"]["FieldType"];
+      /** @description The field by id. */
+      id: string;
+      /** @description Its key. */
+      key: string;
+      /** @description Its label. */
+      label: string;
+    };
+    /** @description A conversation, as a row of the table. */
+    AnswersRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description When it began, RFC 3339. */
+      started_at: string;
+      /** @description When something last happened, RFC 3339. */
+      last_at: string;
+      /** @description How it ended. */
+      how: components["schemas"]["How"];
+      /** @description The same in words: the outcome's name, or where it stands. */
+      ended: string;
+      /**
+       * Format: int32
+       * @description Number of its release.
+       */
+      release: number;
+      /**
+       * Format: uuid
+       * @description The lead it became.
+       */
+      lead?: string | null;
+      /**
+       * Format: int64
+       * @description Points of its filing; so far, where it has not been filed.
+       */
+      total?: number | null;
+      /** @description The band of its filing. */
+      band?: string | null;
+      /**
+       * Format: int32
+       * @description Place of the band from the lowest, 0; -1 where ruled out.
+       */
+      band_rank?: number | null;
+      /**
+       * Format: int64
+       * @description The threshold that the band begins at.
+       */
+      band_from?: number | null;
+      /** @description True where it was filed unfinished. */
+      unfinished: boolean;
+      /** @description Name of the placement it was started in. */
+      placement?: string | null;
+      /** @description True where its person was erased. */
+      erased: boolean;
+      /** @description Answers in plain words, by the field's id. */
+      values: {
+        [key: string]: string;
+      };
+      /** @description Why fields that were asked for are open, by the field's id. */
+      open: {
+        [key: string]: string;
+      };
+    };
+    /** @description A conversation of a dialogue. */
+    ConversationPath: {
+      /**
+       * Format: uuid
+       * @description The dialogue.
+       */
+      dialogue: string;
+      /**
+       * Format: uuid
+       * @description The conversation.
+       */
+      conversation: string;
+    };
+    /** @description One conversation with its reasons. */
+    ConversationView: {
+      /** @description As in the table. */
+      row: components["schemas"]["AnswersRow"];
+      /** @description Its lines with notes. */
+      lines: components["schemas"]["MarginLine"][];
+      /** @description Fields that the row names. */
+      fields: components["schemas"]["AnswersColumn"][];
+      /**
+       * Format: int64
+       * @description Points so far by the default scorecard.
+       */
+      points: number;
+      /** @description Where it came from. */
+      came: components["schemas"]["CameFrom"];
+    };
+    /** @description Where a conversation came from. */
+    CameFrom: {
+      /** @description Name of the placement it was started in. */
+      placement?: string | null;
+      /** @description The page it was started on. */
+      page?: string | null;
+      /** @description Where they came to that page from. */
+      referrer?: string | null;
+      /** @description Their first page on the site, where it was another one. */
+      first_page?: string | null;
+      /** @description Where they came to the site from. */
+      first_referrer?: string | null;
+      /** @description The campaign, with its source and means. */
+      campaign?: string | null;
+      /** @description Query parameters that were carried along, by name. */
+      carried: {
+        [key: string]: string;
+      };
+      /** @description The kind of device. */
+      device?: string | null;
+      /** @description The country, ISO 3166-1 alpha-2, as a hint. */
+      country?: string | null;
+    };
     /** @description Where somebody is. */
     Here: {
       /**
@@ -6488,7 +6963,7 @@ export interface components {
       text: string;
     };
     /** @description Which leads. */
-    Wanted2: {
+    Wanted3: {
       /** @description Mine, my queues', or all that I may see. */
       show: components["schemas"]["LeadFilter"];
       /**
@@ -6503,7 +6978,7 @@ export interface components {
       after?: string | null;
     };
     /** @description Which leads a list shows. */
-    LeadFilter: "mine" | "queue" | "all";
+    LeadFilter: "mine" | "queue" | "unfinished" | "all";
     /** @description A page of leads. */
     LeadPage: {
       /** @description The leads, in the order to call; 100 at most. */
@@ -6569,6 +7044,8 @@ export interface components {
       next_what?: components["schemas"]["NextWhat"] | null;
       /** @description When, RFC 3339. */
       next_at?: string | null;
+      /** @description True where they left before the end. */
+      unfinished: boolean;
     };
     /** @description Where a lead stands. Unfinished, doubtful and test are marks, not statuses. */
     LeadStatus:
@@ -6655,6 +7132,15 @@ export interface components {
       step_back: boolean;
       /** @description Where its conversation came from. */
       came: components["schemas"]["CameFrom"];
+      /** @description The question that was left open, where it was left unfinished. */
+      left_at?: string | null;
+      /**
+       * Format: uuid
+       * @description The contact.
+       */
+      contact: string;
+      /** @description The company on file. */
+      company?: components["schemas"]["CompanyOfLead"] | null;
     };
     /** @description A field of a record, typed and as shown. A missing field has no such entry. */
     RecordField: {
@@ -6732,29 +7218,20 @@ export interface components {
       /** @description What, in words. */
       what: string;
     };
-    /** @description Where a conversation came from. */
-    CameFrom: {
-      /** @description Name of the placement it was started in. */
-      placement?: string | null;
-      /** @description The page it was started on. */
-      page?: string | null;
-      /** @description Where they came to that page from. */
-      referrer?: string | null;
-      /** @description Their first page on the site, where it was another one. */
-      first_page?: string | null;
-      /** @description Where they came to the site from. */
-      first_referrer?: string | null;
-      /** @description The campaign, with its source and means. */
-      campaign?: string | null;
-      /** @description Query parameters that were carried along, by name. */
-      carried: {
-        [key: string]: string;
-      };
-      /** @description The kind of device. */
-      device?: string | null;
-      /** @description The country, ISO 3166-1 alpha-2, as a hint. */
-      country?: string | null;
+    /** @description The company of a lead, as it is on file. */
+    CompanyOfLead: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Its name on file. */
+      name: string;
+      /** @description What it is to us. */
+      standing: components["schemas"]["Standing"];
     };
+    /** @description What a firm is to us: set by hand, or from a file. */
+    Standing: "none" | "customer" | "partner" | "competitor" | "do_not_contact";
     /** @description What became of a lead. */
     OutcomeChange: {
       /**
@@ -6907,6 +7384,441 @@ export interface components {
       /** @description True to put it on file, false to leave what is there. */
       accepted: boolean;
     };
+    /** @description Which part of a list. */
+    Listed: {
+      /**
+       * @description What a name, an address or a number holds.
+       * @default
+       */
+      search?: string;
+      /**
+       * @description The `next` of the page before.
+       * @default null
+       */
+      after?: string | null;
+    };
+    /** @description A page of contacts, by name. */
+    ContactPage: {
+      /** @description The contacts, 100 at most. */
+      contacts: components["schemas"]["ContactRow"][];
+      /** @description What the next page begins after; absent where this is the last. */
+      next?: string | null;
+    };
+    /** @description A line of the list of contacts. */
+    ContactRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Name on file. */
+      name?: string | null;
+      /** @description E-mail address on file. */
+      email?: string | null;
+      /** @description Phone number on file, E.164. */
+      phone?: string | null;
+      /** @description The company's name. */
+      company?: string | null;
+      /**
+       * Format: int64
+       * @description How many leads of theirs there are.
+       */
+      leads: number;
+      /**
+       * Format: int64
+       * @description How many of them are open.
+       */
+      open: number;
+      /** @description When the newest was filed, RFC 3339. */
+      last_at?: string | null;
+      /** @description Name of whoever has the newest. */
+      owner?: string | null;
+    };
+    /** @description The contact that an address names. */
+    ContactPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      contact: string;
+    };
+    /** @description A contact with everything. */
+    ContactDetail: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Name on file. */
+      name?: string | null;
+      /** @description E-mail address on file. */
+      email?: string | null;
+      /** @description Phone number on file, E.164. */
+      phone?: string | null;
+      /** @description True where the firm's own site knows them. */
+      known_on_site: boolean;
+      /** @description The company. */
+      company?: components["schemas"]["Named"] | null;
+      /** @description What the company is to us. */
+      standing: components["schemas"]["Standing"];
+      /** @description When the first of them was filed, RFC 3339. */
+      made_at: string;
+      /** @description Values with where they came from. */
+      values: components["schemas"]["RecordValue"][];
+      /** @description Their leads, the newest first. */
+      leads: components["schemas"]["ContactLead"][];
+      /** @description What was also given and waits for a word. */
+      given: components["schemas"]["ContactGiven"][];
+    };
+    /** @description Something that is named, with its id. */
+    Named: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Its name. */
+      name: string;
+    };
+    /** @description A value of a record. */
+    RecordValue: {
+      /** @description The field by id; a part of who they are begins with an at sign. */
+      field: string;
+      /** @description Its label. */
+      label: string;
+      /** @description The value in plain words. */
+      shown: string;
+      /** @description Where it came from. */
+      by: components["schemas"]["CameBy"];
+      /** @description Name of the person, or title of the dialogue. */
+      from?: string | null;
+      /** @description When, RFC 3339. */
+      at: string;
+      /** @description What stood there before, in words. */
+      before?: string | null;
+    };
+    /** @description Where a value came from. */
+    CameBy: "conversation" | "person" | "file" | "system";
+    /** @description A lead, as its contact or company shows it. */
+    ContactLead: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description The dialogue's title. */
+      dialogue: string;
+      /** @description When it was filed, RFC 3339. */
+      filed_at: string;
+      /** @description Up to four things they want, in words. */
+      wants: string;
+      /**
+       * Format: int64
+       * @description The score.
+       */
+      total?: number | null;
+      /** @description The band's name. */
+      band?: string | null;
+      /**
+       * Format: int32
+       * @description Place of the band from the lowest, 0; -1 where ruled out.
+       */
+      band_rank: number;
+      /**
+       * Format: int64
+       * @description The threshold that the band begins at.
+       */
+      band_from?: number | null;
+      /** @description What became of it so far. */
+      status: components["schemas"]["LeadStatus"];
+      /** @description True where they left before the end. */
+      unfinished: boolean;
+      /** @description Whose it is. */
+      owner?: string | null;
+      /** @description The contact's name, as the lead shows it. */
+      name?: string | null;
+    };
+    /** @description Something that was given otherwise than it is on file, and waits for a word. */
+    ContactGiven: {
+      /** @description What it is. */
+      what: components["schemas"]["AlsoGiven"];
+      /** @description What was given. */
+      value: string;
+      /** @description When, RFC 3339. */
+      given_at: string;
+      /**
+       * Format: uuid
+       * @description The lead on which it can be settled.
+       */
+      lead: string;
+    };
+    /** @description A change of who a contact is. */
+    ContactChange: {
+      /** @description Which part. */
+      what: components["schemas"]["AlsoGiven"];
+      /** @description What it is from now on; 200 characters at most. */
+      value: string;
+    };
+    /** @description What erasing somebody blanks. */
+    Erasure: {
+      /**
+       * Format: uint
+       * @description Conversations.
+       */
+      conversations: number;
+      /**
+       * Format: uint
+       * @description Leads.
+       */
+      leads: number;
+      /**
+       * Format: uint
+       * @description Places outside that are told to erase it too.
+       */
+      told: number;
+    };
+    /** @description A word that an erasure is meant. */
+    Erase: {
+      /**
+       * Format: uint
+       * @description How many leads whoever asks was told that it blanks.
+       */
+      leads: number;
+      /**
+       * Format: uint
+       * @description How many conversations.
+       */
+      conversations: number;
+    };
+    /** @description A page of companies, by name. */
+    CompanyPage: {
+      /** @description The companies, 100 at most. */
+      companies: components["schemas"]["CompanyRow"][];
+      /** @description What the next page begins after; absent where this is the last. */
+      next?: string | null;
+    };
+    /** @description A line of the list of companies. */
+    CompanyRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Its name on file. */
+      name?: string | null;
+      /** @description Its domain. */
+      domain?: string | null;
+      /** @description What it is to us. */
+      standing: components["schemas"]["Standing"];
+      /** @description Name of whoever looks after it. */
+      owner?: string | null;
+      /**
+       * Format: int64
+       * @description How many contacts it has.
+       */
+      contacts: number;
+      /**
+       * Format: int64
+       * @description How many leads.
+       */
+      leads: number;
+      /**
+       * Format: int64
+       * @description How many of them are open.
+       */
+      open: number;
+      /** @description When the newest was filed, RFC 3339. */
+      last_at?: string | null;
+    };
+    /** @description The company that an address names. */
+    CompanyPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      company: string;
+    };
+    /** @description A company with everything. */
+    CompanyDetail: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Its name on file. */
+      name?: string | null;
+      /** @description Its domain. */
+      domain?: string | null;
+      /** @description What it is to us. */
+      standing: components["schemas"]["Standing"];
+      /** @description Who looks after it. */
+      owner?: components["schemas"]["Named"] | null;
+      /** @description When the first of it was filed, RFC 3339. */
+      made_at: string;
+      /** @description Values with where they came from. */
+      values: components["schemas"]["RecordValue"][];
+      /** @description Its people, by name; 200 at most. */
+      contacts: components["schemas"]["CompanyContact"][];
+      /** @description Its leads, the newest first. */
+      leads: components["schemas"]["ContactLead"][];
+    };
+    /** @description Somebody at a company. */
+    CompanyContact: {
+      /**
+       * Format: uuid
+       * @description Their id.
+       */
+      id: string;
+      /** @description Name on file. */
+      name?: string | null;
+      /** @description E-mail address on file. */
+      email?: string | null;
+      /** @description Phone number on file, E.164. */
+      phone?: string | null;
+      /**
+       * Format: int64
+       * @description How many leads of theirs there are.
+       */
+      leads: number;
+    };
+    /** @description A change of a company; what is absent stays. */
+    CompanyChange: {
+      /**
+       * @description Its name; 200 characters at most.
+       * @default null
+       */
+      name?: string | null;
+      /**
+       * @description What it is to us.
+       * @default null
+       */
+      standing?: components["schemas"]["Standing"] | null;
+      /**
+       * @description Whether who looks after it changes.
+       * @default false
+       */
+      changes_owner?: boolean;
+      /**
+       * Format: uuid
+       * @description Who looks after it; nobody where absent.
+       * @default null
+       */
+      owner?: string | null;
+    };
+    /** @description How long a workspace keeps what it is told. */
+    DataKeeping: {
+      /**
+       * Format: int32
+       * @description Days that a conversation is kept of which no lead came.
+       */
+      unreached_days: number;
+      /**
+       * Format: int32
+       * @description Days that a lead is kept that was left unfinished and not worked since.
+       */
+      unfinished_days: number;
+      /**
+       * Format: int32
+       * @description Months that a lead is kept after the last that happened with it.
+       */
+      lead_months: number;
+    };
+    /** @description Which requests. */
+    WantedRequests: {
+      /**
+       * @description True for those that are done, the newest first.
+       * @default false
+       */
+      done?: boolean;
+    };
+    /** @description A request, as a list shows it. */
+    RequestRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description The outcome's name. */
+      label: string;
+      /** @description Who asks. */
+      name?: string | null;
+      /** @description Their company. */
+      company?: string | null;
+      /** @description What they typed, the longest of it. */
+      words: string;
+      /** @description The dialogue's title. */
+      dialogue: string;
+      /** @description The queue's name. */
+      queue?: string | null;
+      /** @description Whoever has taken it. */
+      owner?: string | null;
+      /** @description True where that is the one who asks. */
+      mine: boolean;
+      /** @description When it is to be answered, RFC 3339. */
+      due_at: string;
+      /** @description When it came, RFC 3339. */
+      made_at: string;
+      /** @description When it was done, RFC 3339. */
+      done_at?: string | null;
+    };
+    /** @description The request that an address names. */
+    RequestPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      request: string;
+    };
+    /** @description A request with everything. */
+    RequestDetail: {
+      /** @description As in the list. */
+      row: components["schemas"]["RequestRow"];
+      /**
+       * Format: int64
+       * @description Counts changes; a change names the one it knows.
+       */
+      revision: number;
+      /** @description E-mail address. */
+      email?: string | null;
+      /** @description Phone number, E.164. */
+      phone?: string | null;
+      /**
+       * Format: uuid
+       * @description The contact, where they are on file.
+       */
+      contact?: string | null;
+      /** @description What they told us. */
+      fields: components["schemas"]["RecordField"][];
+      /** @description In their words. */
+      transcript: components["schemas"]["TranscriptLine"][];
+      /** @description What was said when it was done. */
+      note?: string | null;
+      /** @description Who said that it is done. */
+      done_by?: string | null;
+    };
+    /** @description What becomes of a request. */
+    RequestChange: {
+      /**
+       * Format: int64
+       * @description The revision that was looked at.
+       */
+      revision: number;
+      /** @description What happens. */
+      act: components["schemas"]["RequestDeed"];
+      /**
+       * Format: uuid
+       * @description Whose it is from now on, where it is given; one's own where absent.
+       * @default null
+       */
+      to?: string | null;
+      /**
+       * @description What to remember of it, where it is done.
+       * @default null
+       */
+      note?: string | null;
+    };
+    /** @description What happens to a request. */
+    RequestDeed: "give" | "done" | "reopen";
     /** @description The team. */
     TeamView: {
       /** @description Those who work leads, by name. */
@@ -7042,7 +7954,7 @@ export interface components {
       leads: number;
     };
     /** @description What a window wants to hear of. */
-    Wanted3: {
+    Wanted4: {
       /** @description Topics with commas between them: `leads`, and `draft.` with a dialogue's id; 8 at most. */
       topics: string;
     };
@@ -9331,6 +10243,199 @@ export interface operations {
       };
     };
   };
+  answers: {
+    parameters: {
+      query?: {
+        /** @description Only on this release, by its number. */
+        release?: number | null;
+        /** @description Only those that ended so. */
+        how?: components["schemas"]["How"] | null;
+        /** @description Only those with this outcome, by its id. */
+        outcome?: string | null;
+        /** @description Only those that became leads, or that did not. */
+        lead?: boolean | null;
+        /** @description Only those that stand at this turn. */
+        turn?: string | null;
+        /** @description Begun on this day or later, in the workspace's zone. */
+        from?: string | null;
+        /** @description Begun on this day or before. */
+        until?: string | null;
+        /** @description A condition that holds, typed as a sentence. */
+        holds?: string;
+        /** @description Words that some answer holds. */
+        search?: string;
+        /** @description The `next` of the page before. */
+        after?: string | null;
+      };
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A page of the table. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AnswersPage"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  answersTable: {
+    parameters: {
+      query?: {
+        /** @description Only on this release, by its number. */
+        release?: number | null;
+        /** @description Only those that ended so. */
+        how?: components["schemas"]["How"] | null;
+        /** @description Only those with this outcome, by its id. */
+        outcome?: string | null;
+        /** @description Only those that became leads, or that did not. */
+        lead?: boolean | null;
+        /** @description Only those that stand at this turn. */
+        turn?: string | null;
+        /** @description Begun on this day or later, in the workspace's zone. */
+        from?: string | null;
+        /** @description Begun on this day or before. */
+        until?: string | null;
+        /** @description A condition that holds, typed as a sentence. */
+        holds?: string;
+        /** @description Words that some answer holds. */
+        search?: string;
+        /** @description The `next` of the page before. */
+        after?: string | null;
+      };
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The table */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "text/csv": unknown;
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  answersSheet: {
+    parameters: {
+      query?: {
+        /** @description Only on this release, by its number. */
+        release?: number | null;
+        /** @description Only those that ended so. */
+        how?: components["schemas"]["How"] | null;
+        /** @description Only those with this outcome, by its id. */
+        outcome?: string | null;
+        /** @description Only those that became leads, or that did not. */
+        lead?: boolean | null;
+        /** @description Only those that stand at this turn. */
+        turn?: string | null;
+        /** @description Begun on this day or later, in the workspace's zone. */
+        from?: string | null;
+        /** @description Begun on this day or before. */
+        until?: string | null;
+        /** @description A condition that holds, typed as a sentence. */
+        holds?: string;
+        /** @description Words that some answer holds. */
+        search?: string;
+        /** @description The `next` of the page before. */
+        after?: string | null;
+      };
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The spreadsheet */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": unknown;
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  conversation: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description The dialogue. */
+        dialogue: string;
+        /** @description The conversation. */
+        conversation: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description One conversation with its reasons. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ConversationView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
   present: {
     parameters: {
       query?: never;
@@ -10381,6 +11486,509 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  contacts: {
+    parameters: {
+      query?: {
+        /** @description What a name, an address or a number holds. */
+        search?: string;
+        /** @description The `next` of the page before. */
+        after?: string | null;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A page of contacts, by name. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ContactPage"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  contact: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        contact: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A contact with everything. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ContactDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changeContact: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        contact: string;
+      };
+      cookie?: never;
+    };
+    /** @description A change of who a contact is. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ContactChange"];
+      };
+    };
+    responses: {
+      /** @description A contact with everything. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ContactDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  contactCard: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        contact: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The contact card */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "text/vcard": unknown;
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  heldOnContact: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        contact: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The document */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": unknown;
+          "text/html": unknown;
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  erasure: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        contact: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What erasing somebody blanks. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Erasure"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  eraseContact: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        contact: string;
+      };
+      cookie?: never;
+    };
+    /** @description A word that an erasure is meant. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Erase"];
+      };
+    };
+    responses: {
+      /** @description What erasing somebody blanks. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Erasure"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  companies: {
+    parameters: {
+      query?: {
+        /** @description What a name, an address or a number holds. */
+        search?: string;
+        /** @description The `next` of the page before. */
+        after?: string | null;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A page of companies, by name. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CompanyPage"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  company: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        company: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A company with everything. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CompanyDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changeCompany: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        company: string;
+      };
+      cookie?: never;
+    };
+    /** @description A change of a company; what is absent stays. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["CompanyChange"];
+      };
+    };
+    responses: {
+      /** @description A company with everything. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["CompanyDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  keeping: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description How long a workspace keeps what it is told. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DataKeeping"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changeKeeping: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description How long a workspace keeps what it is told. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["DataKeeping"];
+      };
+    };
+    responses: {
+      /** @description How long a workspace keeps what it is told. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["DataKeeping"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  requests: {
+    parameters: {
+      query?: {
+        /** @description True for those that are done, the newest first. */
+        done?: boolean;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RequestRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  request: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        request: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A request with everything. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RequestDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changeRequest: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        request: string;
+      };
+      cookie?: never;
+    };
+    /** @description What becomes of a request. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RequestChange"];
+      };
+    };
+    responses: {
+      /** @description A request with everything. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RequestDetail"];
         };
       };
       /** @description A problem document (RFC 9457) */

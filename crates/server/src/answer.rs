@@ -23,6 +23,30 @@ impl Content for Csv {
     const SAYS: &'static str = "The table";
 }
 
+/// A table as a spreadsheet.
+pub(crate) struct Spreadsheet;
+
+impl Content for Spreadsheet {
+    const TYPES: &'static [&'static str] = &["application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"];
+    const SAYS: &'static str = "The spreadsheet";
+}
+
+/// Everything that is held on a person.
+pub(crate) struct Held;
+
+impl Content for Held {
+    const TYPES: &'static [&'static str] = &["application/json", "text/html"];
+    const SAYS: &'static str = "The document";
+}
+
+/// A contact card, RFC 6350.
+pub(crate) struct Card;
+
+impl Content for Card {
+    const TYPES: &'static [&'static str] = &["text/vcard"];
+    const SAYS: &'static str = "The contact card";
+}
+
 /// A dialogue file.
 pub(crate) struct DialogueFile;
 

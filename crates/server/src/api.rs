@@ -20,8 +20,8 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    audit, catalogue, destinations, dialogues, drafts, embed, joining, leads, media, people, placements, profile,
-    prospects, rehearsals, releases, routing, scoring, session, settings, team, together,
+    answers, audit, catalogue, destinations, dialogues, drafts, embed, joining, leads, media, people, placements,
+    profile, prospects, records, rehearsals, releases, requests, routing, scoring, session, settings, team, together,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};
@@ -60,11 +60,14 @@ fn of_people() -> ApiRouter<App> {
         routing::api,
         releases::api,
         placements::api,
+        answers::api,
         together::api,
         media::api,
         catalogue::api,
         settings::api,
         leads::api,
+        records::api,
+        requests::api,
         team::api,
         live::api,
     ]

@@ -211,9 +211,12 @@ impl From<TakeError> for Problem {
                     Refusal::TooSoon => (StatusCode::CONFLICT, "too-soon", None),
                     Refusal::TooLong | Refusal::TooMany => (StatusCode::PAYLOAD_TOO_LARGE, "too-long", None),
                     Refusal::Id => (StatusCode::UNPROCESSABLE_ENTITY, "bad-input", None),
-                    Refusal::Start | Refusal::NoOption(_) | Refusal::NoSkip | Refusal::NoForm | Refusal::NoAnswer => {
-                        (StatusCode::UNPROCESSABLE_ENTITY, "bad-input", None)
-                    }
+                    Refusal::Start
+                    | Refusal::NoOption(_)
+                    | Refusal::NoSkip
+                    | Refusal::NoForm
+                    | Refusal::NoAnswer
+                    | Refusal::NoLead => (StatusCode::UNPROCESSABLE_ENTITY, "bad-input", None),
                 };
                 Self { current, ..Self::new(status, code, sentence(&refusal.to_string())) }
             }

@@ -94,4 +94,6 @@ may! {
     SendingWatcher => Action::WatchSending;
     /// Somebody who handles secrets.
     SecretKeeper => Action::HandleSecrets;
+    /// Somebody who takes out and erases what is held on people.
+    DataKeeper => Action::KeepData;
 }

@@ -37,6 +37,7 @@ const ADMINISTRATOR: Who = Who::May(Action::ManagePeople);
 const TEAM_LEAD: Who = Who::May(Action::LeadTeam);
 const WATCHER: Who = Who::May(Action::WatchSending);
 const SECRET_KEEPER: Who = Who::May(Action::HandleSecrets);
+const DATA_KEEPER: Who = Who::May(Action::KeepData);
 
 /// Everybody of a workspace of the fixture, with their role.
 const ROLES: [(&str, Role); 5] = [
@@ -282,7 +283,44 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
             false,
         ),
         (get.clone(), "/api/audit", AUDITOR, None, false),
-        (get, "/api/audit.csv", AUDITOR, None, false),
+        (get.clone(), "/api/audit.csv", AUDITOR, None, false),
+        (get.clone(), "/api/dialogues/{dialogue}/answers", WRITER, None, true),
+        (get.clone(), "/api/dialogues/{dialogue}/answers.csv", WRITER, None, true),
+        (get.clone(), "/api/dialogues/{dialogue}/answers.xlsx", WRITER, None, true),
+        (get.clone(), "/api/dialogues/{dialogue}/conversations/{conversation}", WRITER, None, true),
+        (get.clone(), "/api/requests", LEAD_READER, None, false),
+        (get.clone(), "/api/requests/{request}", LEAD_READER, None, true),
+        (post.clone(), "/api/requests/{request}", LEAD_WORKER, Some(json!({"revision": 1, "act": "reopen"})), true),
+        (get.clone(), "/api/contacts", LEAD_READER, None, false),
+        (get.clone(), "/api/contacts/{contact}", LEAD_READER, None, true),
+        (
+            post.clone(),
+            "/api/contacts/{contact}",
+            LEAD_WORKER,
+            Some(json!({"what": "name", "value": "Pia Harrow"})),
+            true,
+        ),
+        (get.clone(), "/api/contacts/{contact}/card", LEAD_READER, None, true),
+        (get.clone(), "/api/contacts/{contact}/held", DATA_KEEPER, None, true),
+        (get.clone(), "/api/companies", LEAD_READER, None, false),
+        (get.clone(), "/api/companies/{company}", LEAD_READER, None, true),
+        (post.clone(), "/api/companies/{company}", LEAD_WORKER, Some(json!({"standing": "customer"})), true),
+        (get.clone(), "/api/settings/keeping", DATA_KEEPER, None, false),
+        (
+            post.clone(),
+            "/api/settings/keeping",
+            DATA_KEEPER,
+            Some(json!({"unreached_days": 30, "unfinished_days": 90, "lead_months": 24})),
+            false,
+        ),
+        (get, "/api/contacts/{contact}/erasure", DATA_KEEPER, None, true),
+        (
+            post.clone(),
+            "/api/contacts/{contact}/erasure",
+            DATA_KEEPER,
+            Some(json!({"leads": 1, "conversations": 1})),
+            true,
+        ),
         (post.clone(), "/api/workspace", SIGNED, Some(json!({"workspace": "@own"})), false),
         (post.clone(), "/api/profile/sessions/end-others", SIGNED, Some(json!({})), false),
         (post, "/api/sign-out", SIGNED, None, false),
@@ -384,6 +422,15 @@ async fn every_route_keeps_its_workspace_and_its_role() {
           where id = $2::uuid";
     sqlx::query(waits).bind(&given).bind(&lead).execute(&mut db).await.unwrap();
     sqlx::query("update leads set newer = shows where id = $1::uuid").bind(&lead).execute(&mut db).await.unwrap();
+    let ids = "select contact_id, company_id, shows from leads where id = $1::uuid";
+    let (contact, company, conversation): (uuid::Uuid, uuid::Uuid, uuid::Uuid) =
+        sqlx::query_as(ids).bind(&lead).fetch_one(&mut db).await.unwrap();
+    let request = uuid::Uuid::from_u128(6).to_string();
+    let asks = "insert into requests (workspace_id, id, dialogue_id, conversation_id, label, queue_id, name, words,
+        fields, transcript, due_at, made_at)
+        select workspace_id, $1::uuid, dialogue_id, shows, 'Question', queue_id, 'Pia Harrow', 'harrow?', '[]', '[]',
+          now(), now() from leads where id = $2::uuid";
+    sqlx::query(asks).bind(&request).bind(&lead).execute(&mut db).await.unwrap();
     let fill = |path: &str| {
         let query = match path {
             "/api/leads" => "?show=all",
@@ -401,6 +448,10 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             .replace("{invitation}", invitation.as_str().unwrap())
             .replace("{destination}", destination.as_str().unwrap())
             .replace("{placement}", &placement)
+            .replace("{request}", &request)
+            .replace("{contact}", &contact.to_string())
+            .replace("{company}", &company.to_string())
+            .replace("{conversation}", &conversation.to_string())
             .replace("{name}", &placed)
             .replace("{field}", "fld_gone")
             .replace("{key}", key.as_str().unwrap())

@@ -19,6 +19,7 @@ use uuid::Uuid;
 
 use crate::jobs::{self, JobKind};
 use crate::leads::FilingOf;
+use crate::requests::{self, RequestOf};
 use crate::visitors::use_once;
 use crate::{SignedOnce, Store, StoreError, leads};
 
@@ -243,6 +244,9 @@ impl Store {
                 return Err(StoreError::Conflict("an input was taken before".into()).into());
             };
             append(&mut db, spot, &state, first, &events, now).await?;
+            // What time would have brought, the past has had.
+            let effects: Vec<Effect> =
+                effects.into_iter().filter(|effect| !matches!(effect, Effect::Wake { .. })).collect();
             Follow { spot, plan: &plan, state: &state, domains: &domains, now }.write(&mut db, &effects).await?;
         }
         db.commit().await?;
@@ -473,7 +477,7 @@ impl Follow<'_> {
         let mut woken = Woken::default();
         for effect in effects {
             match effect {
-                Effect::File { filing, score, decision } => {
+                Effect::File { filing, score, decision, unfinished } => {
                     let of = FilingOf {
                         spot,
                         plan: self.plan,
@@ -482,6 +486,7 @@ impl Follow<'_> {
                         filing: *filing,
                         score: score.as_deref(),
                         decision,
+                        unfinished: *unfinished,
                         now,
                     };
                     leads::file(db, &of).await?;
@@ -489,9 +494,19 @@ impl Follow<'_> {
                     // What is sent of it, and dealt.
                     woken.jobs = true;
                 }
-                Effect::Wake { timer: Timer::Silence, at } => {
+                Effect::Request { outcome } => {
+                    let of =
+                        RequestOf { spot, plan: self.plan, state: self.state, domains: self.domains, outcome, now };
+                    requests::leave(db, &of).await?;
+                    woken.stream = true;
+                }
+                Effect::Wake { timer, at } => {
                     let key = spot.conversation.to_string();
-                    jobs::set(db, spot.workspace, JobKind::Silence, spot.conversation, &key, *at, now).await?;
+                    let kind = match timer {
+                        Timer::Silence => JobKind::Silence,
+                        Timer::Unfinished => JobKind::Unfinished,
+                    };
+                    jobs::set(db, spot.workspace, kind, spot.conversation, &key, *at, now).await?;
                     // Minutes away: workers see it when they look.
                     woken.jobs |= *at <= now;
                 }

@@ -51,12 +51,12 @@ impl Store {
         Ok(sqlx::query_scalar!("select id from workspaces where slug = $1", slug).fetch_optional(&self.pool).await?)
     }
 
-    /// Runs a conversation that took place already, and says what became of its lead by its owner's word; nothing where
-    /// it filed none.
+    /// Runs a conversation that took place already, and says what became of its lead by its owner's word, nothing where
+    /// it filed none; gives the conversation's id.
     ///
     /// # Errors
     /// As [`Store::take_input`].
-    pub async fn put_past(&self, past: TookPlace<'_>) -> Result<(), TakeError> {
+    pub async fn put_past(&self, past: TookPlace<'_>) -> Result<Uuid, TakeError> {
         let conversation = self.run_past(past.new, past.inputs).await?;
         let mut db = self.pool.begin().await?;
         for (change, at) in &past.became {
@@ -85,7 +85,7 @@ impl Store {
             log(&mut db, lead.workspace_id, lead.id, lead.owner_id, kind, &words(change), *at).await?;
         }
         db.commit().await?;
-        Ok(())
+        Ok(conversation)
     }
 
     /// Makes a workspace with its people and queues, in one transaction.

@@ -6,6 +6,7 @@
 //! it from the row, and an account is a person's own in all of theirs.
 
 mod analyses;
+mod answers;
 mod audit;
 mod clock;
 mod comments;
@@ -25,7 +26,9 @@ mod placements;
 mod presence;
 mod queue_settings;
 mod queues;
+mod records;
 mod releases;
+mod requests;
 mod sending;
 mod sessions;
 mod silence;
@@ -47,6 +50,7 @@ use tokio::sync::Semaphore;
 use uuid::Uuid;
 
 pub use analyses::DraftState;
+pub use answers::{AnswersCount, AnswersPlace, AnswersQuery, AnswersRow, ConversationRead, HowEnded};
 pub use audit::{AuditQuery, AuditRow, Entry};
 pub use clock::Clock;
 pub use comments::Comment;
@@ -74,7 +78,13 @@ pub use placements::{
 };
 pub use presence::{Presence, Present};
 pub use queue_settings::{Colleague, MemberChange, MemberRow, QueueChange, QueueRow};
+pub use records::{
+    CompanyChange, CompanyContact, CompanyDetail, CompanyPage, CompanyRow, ContactChange, ContactDetail, ContactExport,
+    ContactGiven, ContactLead, ContactPage, ContactRow, Erased, ExportedConversation, ExportedGiven, ExportedLead,
+    ExportedStep, ExportedValue, Keeping, ValueRow,
+};
 pub use releases::{ReleaseError, ReleaseRow};
+pub use requests::{RequestAct, RequestDetail, RequestRow};
 pub use sending::{
     AttemptRow, Destination, DestinationChange, DestinationKind, DestinationRow, Outcome, SendingRow, SendingState,
     ToSend, Turn,

@@ -60,7 +60,8 @@ fn unknown_queues(body: &Dialogue, known: &[String]) -> Vec<Finding> {
         .rules
         .iter()
         .map(|rule| (&rule.id, &rule.queue))
-        .chain(body.routing.otherwise.iter().map(|queue| (queue, queue)));
+        .chain(body.routing.otherwise.iter().map(|queue| (queue, queue)))
+        .chain(body.outcomes.iter().filter_map(|outcome| Some((&outcome.id, &outcome.request.as_ref()?.queue))));
     named
         .filter(|(_, queue)| !known.contains(queue))
         .map(|(id, queue)| {

@@ -1,6 +1,7 @@
 import { createRootRoute, createRoute, createRouter, redirect } from "@tanstack/react-router";
 
 import { AccountPage } from "./account/AccountPage";
+import { AnswersStage } from "./answers/AnswersStage";
 import { BriefStage } from "./brief/BriefStage";
 import { DestinationsPage } from "./destinations/DestinationsPage";
 import { DialogueScreen } from "./dialogue/DialogueScreen";
@@ -15,6 +16,9 @@ import { AuditPage } from "./people/AuditPage";
 import { PeoplePage } from "./people/PeoplePage";
 import { WorkspacePage } from "./people/WorkspacePage";
 import { PlacementStage } from "./placement/PlacementStage";
+import { CompaniesScreen } from "./records/CompaniesScreen";
+import { ContactsScreen } from "./records/ContactsScreen";
+import { RequestsScreen } from "./records/RequestsScreen";
 import { RoutingStage } from "./routing/RoutingStage";
 import { ScoringStage } from "./scoring/ScoringStage";
 import { DomainsPage } from "./settings/DomainsPage";
@@ -63,6 +67,21 @@ const scoring = createRoute({ getParentRoute: () => dialogue, path: "/scoring", 
 const routing = createRoute({ getParentRoute: () => dialogue, path: "/routing", component: RoutingStage });
 const placement = createRoute({ getParentRoute: () => dialogue, path: "/placement", component: PlacementStage });
 const releases = createRoute({ getParentRoute: () => dialogue, path: "/releases", component: ReleasesStage });
+const answers = createRoute({
+  getParentRoute: () => dialogue,
+  path: "/answers",
+  component: AnswersStage,
+  validateSearch: (search: Record<string, unknown>): { release?: number } => {
+    const release = Number(search.release);
+    return Number.isInteger(release) && release > 0 ? { release } : {};
+  },
+});
+const contacts = createRoute({ getParentRoute: () => frame, path: "/contacts", component: ContactsScreen });
+const contact = createRoute({ getParentRoute: () => frame, path: "/contacts/$contact", component: ContactsScreen });
+const requests = createRoute({ getParentRoute: () => frame, path: "/requests", component: RequestsScreen });
+const request = createRoute({ getParentRoute: () => frame, path: "/requests/$request", component: RequestsScreen });
+const companies = createRoute({ getParentRoute: () => frame, path: "/companies", component: CompaniesScreen });
+const company = createRoute({ getParentRoute: () => frame, path: "/companies/$company", component: CompaniesScreen });
 const leads = createRoute({ getParentRoute: () => frame, path: "/leads", component: LeadsScreen });
 const lead = createRoute({ getParentRoute: () => frame, path: "/leads/$lead", component: LeadsScreen });
 
@@ -112,9 +131,15 @@ export const router = createRouter({
       home,
       dialogues,
       newDialogue,
-      dialogue.addChildren([brief, outline, scoring, routing, placement, releases]),
+      dialogue.addChildren([brief, outline, scoring, routing, placement, releases, answers]),
       leads,
       lead,
+      requests,
+      request,
+      contacts,
+      contact,
+      companies,
+      company,
       team,
       settings.addChildren([settingsHome, account, people, workspace, destinations, fields, domains, visitors, audit]),
     ]),

@@ -8,7 +8,7 @@ use lumbo_dialogue::file::load;
 use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::talk::{
     Context, Effect, Env, Event, Input, Line, ProspectInput, ProspectMessage, Refusal, State, Step, SystemInput, Timer,
-    Who, margin, prospect_view, script, step,
+    Told, Who, margin, prospect_view, script, step,
 };
 use proptest::prelude::*;
 
@@ -48,7 +48,7 @@ fn run(replies: &[&str]) -> (Plan, Vec<Event>, State) {
 fn transcript(replies: &[&str]) -> String {
     let (plan, events, state) = run(replies);
     let mut out = String::new();
-    for line in margin(&plan, &events) {
+    for line in margin(&plan, &events, Told::Rehearsed) {
         let words = match &line.line {
             Line::Text { text } => text.clone(),
             Line::Link { label, url } => format!("[{label}]({url})"),
@@ -374,8 +374,15 @@ fn what_follows_a_step_leaves_it_as_effects() {
             break;
         }
     }
-    let [Effect::File { filing: 1, score: Some(score), decision }] = filed.as_slice() else { panic!("{filed:?}") };
+    let [
+        Effect::Wake { timer: Timer::Unfinished, at },
+        Effect::File { filing: 1, score: Some(score), decision, unfinished: false },
+    ] = filed.as_slice()
+    else {
+        panic!("{filed:?}")
+    };
     assert!(score.total > 0 && decision.queue.is_some());
+    assert_eq!(*at, limit, "they can be reached once the address is kept");
 }
 
 fn any_body() -> impl Strategy<Value = ProspectInput> {
@@ -434,7 +441,7 @@ proptest! {
         let text = serde_json::to_string(&events).unwrap();
         prop_assert_eq!(serde_json::from_str::<Vec<Event>>(&text).unwrap(), events.clone());
         prop_assert!(state.closed.is_some() || state.asking.is_some());
-        let _ = (margin(&plan, &events), prospect_view(&plan, &state, &events));
+        let _ = (margin(&plan, &events, Told::Rehearsed), prospect_view(&plan, &state, &events));
     }
 
     #[test]

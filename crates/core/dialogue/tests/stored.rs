@@ -68,8 +68,24 @@ fn conversations_of_the_second_version_fold_to_what_they_were() {
 }
 
 #[test]
+fn conversations_of_the_third_version_fold_to_what_they_were() {
+    let files = kept(3);
+    assert_eq!(files.len(), 5);
+    for (name, file) in files {
+        let events: Vec<Event> =
+            file["events"].as_array().unwrap().iter().map(|event| read_event(&event.to_string()).unwrap()).collect();
+        let folded = State::of(&events);
+        assert_eq!(read_state(&file["state"].to_string()).unwrap(), folded, "{name}");
+        // Every filing was one that the outline came to.
+        assert!(!folded.unfinished, "{name}");
+        let (plan, _) = Plan::new(&serde_json::from_value::<Dialogue>(file["dialogue"].clone()).unwrap());
+        assert_eq!(serde_json::to_value(prospect_view(&plan, &folded, &events)).unwrap(), file["view"], "{name}");
+    }
+}
+
+#[test]
 fn what_is_kept_is_read_back() {
-    for (name, file) in kept(1).into_iter().chain(kept(2)) {
+    for (name, file) in kept(1).into_iter().chain(kept(2)).chain(kept(3)) {
         for event in file["events"].as_array().unwrap() {
             let event = read_event(&event.to_string()).unwrap();
             let text = keep_event(&event).unwrap();

@@ -57,6 +57,7 @@ pub fn from_brief(new: NewDialogue) -> Dialogue {
         id: id.into(),
         label: words.phrase(&format!("new.outcome.{id}")).to_owned(),
         class,
+        request: None,
     };
     let mut dialogue = Dialogue {
         format: Format::V1,

@@ -17,6 +17,14 @@ pub enum Audited {
     SecondFactorChanged,
     /// Looked at a lead.
     LeadSeen,
+    /// Read a conversation.
+    ConversationSeen,
+    /// Looked at a contact.
+    ContactSeen,
+    /// Changed a contact or a company by hand.
+    RecordChanged,
+    /// Erased what is held on a person.
+    Erased,
     /// Took data out of Lumbo.
     Exported,
     /// Changed fields, e-mail domains, the workspace's name or zone.
@@ -41,12 +49,16 @@ pub enum Audited {
 
 impl Audited {
     /// Everything there is, in the order in which it is offered as a filter.
-    pub const ALL: [Self; 15] = [
+    pub const ALL: [Self; 19] = [
         Self::SignedIn,
         Self::SignInRefused,
         Self::PasswordChanged,
         Self::SecondFactorChanged,
         Self::LeadSeen,
+        Self::ConversationSeen,
+        Self::ContactSeen,
+        Self::RecordChanged,
+        Self::Erased,
         Self::Exported,
         Self::SettingsChanged,
         Self::SecretChanged,
@@ -68,6 +80,10 @@ impl Audited {
             Self::PasswordChanged => "password_changed",
             Self::SecondFactorChanged => "second_factor_changed",
             Self::LeadSeen => "lead_seen",
+            Self::ConversationSeen => "conversation_seen",
+            Self::ContactSeen => "contact_seen",
+            Self::RecordChanged => "record_changed",
+            Self::Erased => "erased",
             Self::Exported => "exported",
             Self::SettingsChanged => "settings_changed",
             Self::SecretChanged => "secret_changed",

@@ -42,6 +42,8 @@ pub enum Action {
     HandleSecrets,
     /// Read who did what.
     ReadAudit,
+    /// Take out, and erase, what is held on a person; say how long things are kept.
+    KeepData,
 }
 
 impl Role {
@@ -88,7 +90,9 @@ impl Role {
             Action::ReadAllLeads => matches!(self, Author | RepLead | Administrator | Viewer),
             Action::WorkLeads => matches!(self, Rep | RepLead | Administrator),
             Action::LeadTeam => matches!(self, RepLead | Administrator),
-            Action::ManagePeople | Action::HandleSecrets | Action::ReadAudit => matches!(self, Administrator),
+            Action::ManagePeople | Action::HandleSecrets | Action::ReadAudit | Action::KeepData => {
+                matches!(self, Administrator)
+            }
         }
     }
 }
@@ -107,6 +111,7 @@ impl Action {
             Self::WatchSending => "Where leads are sent is seen by authors and administrators.",
             Self::HandleSecrets => "Only administrators handle secrets.",
             Self::ReadAudit => "Only administrators read who did what.",
+            Self::KeepData => "Only administrators take out or erase what is held on a person.",
         }
     }
 }
@@ -138,6 +143,7 @@ mod tests {
             Action::WatchSending,
             Action::HandleSecrets,
             Action::ReadAudit,
+            Action::KeepData,
         ];
         let may = |role: Role| all.into_iter().filter(|action| role.may(*action)).collect::<Vec<_>>();
         assert_eq!(may(Role::Administrator), all);

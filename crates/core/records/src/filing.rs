@@ -14,8 +14,8 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
-use super::{LeadStatus, RecordField, Said, fold, merged};
-use lumbo_route::{Carried, Chosen, Pick, Queue, Wanted, choose};
+use super::{LeadStatus, RecordField, Said, Standing, fold, merged};
+use lumbo_route::{Carried, Chosen, NoTurn, Pick, Queue, Wanted, choose};
 use lumbo_value::Value;
 use lumbo_value::field::{Policy, Record};
 
@@ -71,6 +71,10 @@ pub struct CompanyOnFile {
     pub id: Uuid,
     /// Its name.
     pub name: Option<Kept<String>>,
+    /// What it is to us.
+    pub standing: Standing,
+    /// Who looks after it, by id and name; absent where they take no new leads or the rule decides even so.
+    pub owner: Option<(Uuid, String)>,
     /// Other fields by id.
     pub fields: BTreeMap<String, Kept<Option<Value>>>,
 }
@@ -204,10 +208,31 @@ pub enum OwnerPlan {
         turns: Vec<Turn>,
         /// What queues did, by their names.
         steps: Vec<(String, Pick)>,
-        /// The name of the owner whom they had already.
-        had: Option<String>,
+        /// Whose it is before any queue was asked.
+        had: Option<Had>,
         /// When it is dealt, where it waits for an opening.
         waits: Option<Timestamp>,
+    },
+}
+
+/// Why no queue was asked.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Had {
+    /// Somebody has a lead of the contact.
+    Lead(String),
+    /// Somebody looks after the company.
+    Account {
+        /// Their name.
+        name: String,
+        /// The company's.
+        company: String,
+    },
+    /// The company takes no turn of a rotation.
+    NoTurn {
+        /// Why not.
+        why: NoTurn,
+        /// The company's name.
+        company: String,
     },
 }
 
@@ -296,7 +321,9 @@ pub fn plan_filing(said: &Said, on_file: &OnFile, now: Timestamp) -> Filing {
         (None, Some(open)) => (LeadPlan::Joins(open.id), Some(open)),
         (None, None) => (LeadPlan::New, None),
     };
-    let shows = before.is_none_or(|lead| lead.shows == said.conversation || said.rank >= lead.rank);
+    // What was left unfinished never takes the place of what another conversation said to its end.
+    let shows =
+        before.is_none_or(|lead| lead.shows == said.conversation || (said.rank >= lead.rank && !said.unfinished));
     Filing {
         contact: contact.map_or(ContactPlan::New, |contact| ContactPlan::OnFile(contact.id)),
         company: match company {
@@ -341,6 +368,25 @@ fn change(
     (!unchanged).then(|| FieldChange { field: RecordField { value: value.to_json(), ..field.clone() }, value })
 }
 
+/// Whose a lead is before any queue is asked, and why: nobody's where the company takes no turn, else whoever has a
+/// lead of the contact, else whoever looks after the company.
+fn settled(said: &Said, on_file: &OnFile) -> Option<(Option<Uuid>, Had)> {
+    let company = on_file.company.as_ref();
+    let named = |company: &CompanyOnFile| {
+        let on_file = company.name.as_ref().map(|name| name.value.clone());
+        on_file.or_else(|| said.who.company.clone()).or_else(|| said.domain.clone()).unwrap_or_default()
+    };
+    if let Some((company, why)) = company.and_then(|company| Some((company, company.standing.no_turn()?))) {
+        return Some((None, Had::NoTurn { why, company: named(company) }));
+    }
+    if let Some((owner, name)) = &on_file.has_owner {
+        return Some((Some(*owner), Had::Lead(name.clone())));
+    }
+    let company = company?;
+    let (owner, name) = company.owner.clone()?;
+    Some((Some(owner), Had::Account { name, company: named(company) }))
+}
+
 /// Picks an owner for a new lead, and again for one that nobody touched where routing now names another queue; the turn
 /// that was taken for it is then given back.
 fn owner(said: &Said, on_file: &OnFile, before: Option<&LeadOnFile>, now: Timestamp) -> OwnerPlan {
@@ -356,15 +402,10 @@ fn owner(said: &Said, on_file: &OnFile, before: Option<&LeadOnFile>, now: Timest
             turns.extend(former.give_back(owner).map(|carried| Turn { queue: former.id, carried, last: None }));
         }
     }
-    if let Some((owner, name)) = &on_file.has_owner {
-        return OwnerPlan::Gets {
-            queue: named.map(|queue| queue.id),
-            owner: Some(*owner),
-            turns,
-            steps: Vec::new(),
-            had: Some(name.clone()),
-            waits: None,
-        };
+    if let Some((owner, had)) = settled(said, on_file) {
+        // Who takes no turn stands in no queue either.
+        let queue = named.map(|queue| queue.id).filter(|_| owner.is_some());
+        return OwnerPlan::Gets { queue, owner, turns, steps: Vec::new(), had: Some(had), waits: None };
     }
     let Some(Chosen { queue, picked, steps }) = choose(&on_file.chain, &Wanted { now, skills: &on_file.skills }) else {
         return OwnerPlan::Gets { queue: None, owner: None, turns, steps: Vec::new(), had: None, waits: None };

@@ -6,28 +6,37 @@
 //! | `said` | what one conversation said, as a lead shows it |
 //! | `filing` | which contact, company and lead it becomes, what changes on them, whose it is |
 //! | `policy` | how a field changes on a record that has one already |
+//! | `answers` | which conversations a table of answers shows, and what stands in it |
+//! | `by_hand` | what people type about a contact, read as its type |
 //! | `calls` | what came of a call, when the next one is |
+//! | `standing` | what a firm is to us |
 //! | `status` | what can become of a lead |
 //! | `summary` | a lead in one line |
 //!
 //! What a filing does not do: alerts, tasks and sendings follow from the rows it writes. To add a field's policy: a
 //! variant of [`Policy`](lumbo_value::field::Policy), an arm in `policy`, and its words in the web.
 
+mod answers;
+mod by_hand;
 mod calls;
 mod filing;
 mod policy;
 mod said;
+mod standing;
 mod status;
 mod summary;
 #[cfg(test)]
 mod tests;
 
+pub use answers::{Wanted, answers, left_open};
+pub use by_hand::by_hand;
 pub use calls::{CallOutcome, NextStep, NextWhat, TriesPlan, working_minutes};
 pub use filing::{
-    AlsoGiven, CompanyOnFile, CompanyPlan, ContactOnFile, ContactPlan, FieldChange, Filing, JOINED_WITHIN, Kept,
+    AlsoGiven, CompanyOnFile, CompanyPlan, ContactOnFile, ContactPlan, FieldChange, Filing, Had, JOINED_WITHIN, Kept,
     LeadOnFile, LeadPlan, OnFile, OwnerPlan, Source, Turn, plan_filing,
 };
 pub use policy::merged;
-pub use said::{Identity, RecordField, Said, TypedValue, lacks, said, typed_values};
+pub use said::{Identity, RecordField, Said, TypedValue, fields, lacks, said, typed_values};
+pub use standing::Standing;
 pub use status::LeadStatus;
 pub use summary::{fold, wants};

@@ -101,6 +101,31 @@ pub struct Said {
     pub values: Vec<(RecordField, Value, Policy)>,
     /// Place of the band from the lowest of its card, 0; -1 where ruled out.
     pub rank: i32,
+    /// True where they went silent before the dialogue came to its File lead.
+    pub unfinished: bool,
+}
+
+/// The fields that have a value, in the order of the dialogue.
+fn held<'a>(plan: &'a Plan, state: &'a State) -> impl Iterator<Item = (&'a Field, &'a Value)> {
+    plan.file.fields.iter().filter_map(|field| Some((field, &state.values.get(&field.id)?.value)))
+}
+
+fn record_field(plan: &Plan, field: &Field, value: &Value) -> RecordField {
+    RecordField {
+        id: field.id.clone(),
+        key: field.key.clone(),
+        label: field.label.clone(),
+        kind: field.kind,
+        record: field.record,
+        value: value.to_json(),
+        shown: shown(field, value, &plan.language, &plan.file.language),
+    }
+}
+
+/// Everything that a conversation said so far, typed and as shown, in the order of the dialogue.
+#[must_use]
+pub fn fields(plan: &Plan, state: &State) -> Vec<RecordField> {
+    held(plan, state).map(|(field, value)| record_field(plan, field, value)).collect()
 }
 
 /// Gathers what a conversation said so far.
@@ -112,6 +137,7 @@ pub fn said(
     subject: Option<String>,
     score: Option<&ScoreResult>,
     domains: &DomainLists,
+    unfinished: bool,
 ) -> Said {
     let mut identity: Vec<&str> = Vec::new();
     let mut first = |kind: FieldType| {
@@ -141,24 +167,13 @@ pub fn said(
     let of_website = website.and_then(|held| registrable(&held.value.to_string()));
     let domain = [of_email, of_website].into_iter().flatten().find(|domain| domains.not_company(domain).is_none());
     let domain = domain.map(|domain| psl::domain_str(&domain).map_or_else(|| domain.clone(), str::to_owned));
-    let held = |field: &'_ Field| state.values.get(&field.id).map(|held| held.value.clone());
-    let record = |field: &Field, value: &Value| RecordField {
-        id: field.id.clone(),
-        key: field.key.clone(),
-        label: field.label.clone(),
-        kind: field.kind,
-        record: field.record,
-        value: value.to_json(),
-        shown: shown(field, value, &plan.language, &plan.file.language),
-    };
-    let known: Vec<(&Field, Value)> = plan.file.fields.iter().filter_map(|field| Some((field, held(field)?))).collect();
-    let fields = known.iter().map(|(field, value)| record(field, value)).collect();
-    let values = known
-        .iter()
+    let values = held(plan, state)
         .filter(|(field, _)| field.record != Record::Lead && !identity.contains(&field.id.as_str()))
-        .map(|(field, value)| (record(field, value), value.clone(), field.policy))
+        .map(|(field, value)| (record_field(plan, field, value), value.clone(), field.policy))
         .collect();
-    Said { conversation, subject, who, domain, fields, values, rank: score.map_or(0, |score| rank(plan, score)) }
+    let fields = fields(plan, state);
+    let rank = score.map_or(0, |score| rank(plan, score));
+    Said { conversation, subject, who, domain, fields, values, rank, unfinished }
 }
 
 /// Place of a score's band on the card that gave it.

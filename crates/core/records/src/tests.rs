@@ -20,7 +20,16 @@ fn who(name: &str, email: &str, phone: &str, company: &str) -> Identity {
 }
 
 fn said(who: Identity) -> Said {
-    Said { conversation: THIS, subject: None, domain: None, who, fields: Vec::new(), values: Vec::new(), rank: 1 }
+    Said {
+        conversation: THIS,
+        subject: None,
+        domain: None,
+        who,
+        fields: Vec::new(),
+        values: Vec::new(),
+        rank: 1,
+        unfinished: false,
+    }
 }
 
 fn kept(text: &str, conversation: Uuid) -> Option<Kept<String>> {
@@ -40,7 +49,13 @@ fn maud(conversation: Uuid) -> ContactOnFile {
 }
 
 fn firm(name: &str, conversation: Uuid) -> CompanyOnFile {
-    CompanyOnFile { id: Uuid::from_u128(2), name: kept(name, conversation), fields: [].into() }
+    CompanyOnFile {
+        id: Uuid::from_u128(2),
+        name: kept(name, conversation),
+        standing: Standing::None,
+        owner: None,
+        fields: [].into(),
+    }
 }
 
 fn lead(id: u128, shows: Uuid) -> LeadOnFile {
@@ -290,4 +305,55 @@ fn every_status_has_its_name_and_is_read_by_it() {
         assert!(!status.needs_reason() || status.takes_reason());
     }
     assert_eq!(LeadStatus::parse("called"), None);
+}
+
+#[test]
+fn whoever_looks_after_a_firm_gets_its_leads_unless_somebody_has_one_of_the_contacts() {
+    let ina = (Uuid::from_u128(30), "Ina".to_owned());
+    let looked_after = CompanyOnFile { owner: Some(ina.clone()), ..firm("Ekström Berries", EARLIER) };
+    let mut on_file = OnFile { chain: vec![queue(10)], company: Some(looked_after), ..OnFile::default() };
+    let said = said(who("Maud Ekström", "maud@ekstromberries.example", "", "Ekström Berries"));
+    let OwnerPlan::Gets { queue, owner, turns, had, .. } = plan_filing(&said, &on_file, now()).owner else { panic!() };
+    assert_eq!((queue, owner, turns.len()), (Some(Uuid::from_u128(10)), Some(ina.0), 0), "nobody spends a turn");
+    assert_eq!(had, Some(Had::Account { name: "Ina".into(), company: "Ekström Berries".into() }));
+    // Their own rep comes first.
+    on_file.has_owner = Some((Uuid::from_u128(31), "Udo".into()));
+    let OwnerPlan::Gets { owner, had, .. } = plan_filing(&said, &on_file, now()).owner else { panic!() };
+    assert_eq!((owner, had), (Some(Uuid::from_u128(31)), Some(Had::Lead("Udo".into()))));
+}
+
+#[test]
+fn competitors_and_who_is_not_to_be_contacted_take_no_turn() {
+    for standing in Standing::ALL {
+        let company = CompanyOnFile {
+            standing,
+            owner: Some((Uuid::from_u128(30), "Ina".into())),
+            ..firm("Ekström Berries", EARLIER)
+        };
+        let on_file = OnFile { chain: vec![queue(10)], company: Some(company), ..OnFile::default() };
+        let said = said(who("Maud Ekström", "maud@ekstromberries.example", "", "Ekström Berries"));
+        let filing = plan_filing(&said, &on_file, now());
+        assert_eq!((filing.lead, filing.shows), (LeadPlan::New, true), "it is filed all the same");
+        let OwnerPlan::Gets { queue, owner, turns, had, .. } = filing.owner else { panic!() };
+        let takes_none = matches!(standing, Standing::Competitor | Standing::DoNotContact);
+        assert_eq!((queue.is_none(), owner.is_none(), turns.len()), (takes_none, takes_none, 0), "{standing:?}");
+        assert_eq!(matches!(had, Some(Had::NoTurn { .. })), takes_none);
+        assert_eq!(Standing::parse(standing.as_str()), Some(standing));
+    }
+    assert_eq!(Standing::parse("enemy"), None);
+}
+
+#[test]
+fn what_was_left_unfinished_never_takes_the_place_of_what_was_said_to_its_end() {
+    let on_file = OnFile {
+        contact: Some(maud(EARLIER)),
+        open: Some(LeadOnFile { rank: 0, ..lead(5, EARLIER) }),
+        ..OnFile::default()
+    };
+    let back = |unfinished| {
+        let said = said(who("Maud Ekström", "maud@ekstromberries.example", "", ""));
+        plan_filing(&Said { unfinished, ..said }, &on_file, now())
+    };
+    assert_eq!((back(false).lead, back(false).shows), (LeadPlan::Joins(Uuid::from_u128(5)), true));
+    assert_eq!((back(true).lead, back(true).shows), (LeadPlan::Joins(Uuid::from_u128(5)), false));
 }

@@ -72,6 +72,20 @@ pub enum RouteStep {
         /// The owner's name.
         name: String,
     },
+    /// Somebody looks after their firm, and has this lead too.
+    LooksAfter {
+        /// The owner's name.
+        name: String,
+        /// The firm's name.
+        company: String,
+    },
+    /// Leads of their firm take no turn.
+    NoTurn {
+        /// Why not.
+        why: NoTurn,
+        /// The firm's name.
+        company: String,
+    },
     /// A queue did something: it picked an owner, passed somebody over, or waits.
     Picked {
         /// The queue's name.
@@ -86,6 +100,16 @@ pub enum RouteStep {
     },
     /// A step that was kept as a sentence, before steps were data.
     Said(String),
+}
+
+/// Why leads of a firm take no turn of a rotation.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum NoTurn {
+    /// It sells against us.
+    Competitor,
+    /// It is not to be contacted.
+    DoNotContact,
 }
 
 /// A step as any version kept it.
@@ -103,6 +127,8 @@ enum Step {
     Rule { rule: String, condition: String, held: bool, queue: String },
     Otherwise { queue: Option<String> },
     Owned { name: String },
+    LooksAfter { name: String, company: String },
+    NoTurn { why: NoTurn, company: String },
     Picked { queue: String, pick: Pick },
     NoSuchQueue { queue: String },
     Said(String),
@@ -115,6 +141,8 @@ impl From<KeptStep> for RouteStep {
             KeptStep::Step(Step::Rule { rule, condition, held, queue }) => Self::Rule { rule, condition, held, queue },
             KeptStep::Step(Step::Otherwise { queue }) => Self::Otherwise { queue },
             KeptStep::Step(Step::Owned { name }) => Self::Owned { name },
+            KeptStep::Step(Step::LooksAfter { name, company }) => Self::LooksAfter { name, company },
+            KeptStep::Step(Step::NoTurn { why, company }) => Self::NoTurn { why, company },
             KeptStep::Step(Step::Picked { queue, pick }) => Self::Picked { queue, pick },
             KeptStep::Step(Step::NoSuchQueue { queue }) => Self::NoSuchQueue { queue },
         }

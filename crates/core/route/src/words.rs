@@ -1,6 +1,6 @@
 //! A decision in sentences, with names where it has keys.
 
-use super::{Decision, PassedOver, Pick, RouteStep};
+use super::{Decision, NoTurn, PassedOver, Pick, RouteStep};
 
 /// The steps of a decision as sentences. `name_of` gives a queue's name for its key; the key stands where it gives
 /// none.
@@ -25,6 +25,13 @@ fn step_says(step: &RouteStep, name_of: &dyn Fn(&str) -> Option<String>) -> Stri
         RouteStep::Otherwise { queue: Some(queue) } => format!("No rule holds: {}", named(queue)),
         RouteStep::Otherwise { queue: None } => "No rule holds, and no queue is named for that".to_owned(),
         RouteStep::Owned { name } => format!("{name} has a lead of theirs already: it is {name}’s too"),
+        RouteStep::LooksAfter { name, company } => format!("{name} looks after {company}: it is {name}’s"),
+        RouteStep::NoTurn { why: NoTurn::Competitor, company } => {
+            format!("{company} is a competitor: it takes nobody’s turn, and nobody has it")
+        }
+        RouteStep::NoTurn { why: NoTurn::DoNotContact, company } => {
+            format!("{company} is not to be contacted: it takes nobody’s turn, and nobody has it")
+        }
         RouteStep::Picked { queue, pick } => pick_says(pick, queue),
         RouteStep::NoSuchQueue { queue } => {
             format!("There is no queue “{queue}” in this workspace any more: nobody has it")

@@ -4,7 +4,7 @@ use std::path::PathBuf;
 
 use anyhow::{anyhow, bail};
 use jiff::Timestamp;
-use lumbo_dialogue::talk::{Context, Env, Event, Line, Who, margin, script};
+use lumbo_dialogue::talk::{Context, Env, Event, Line, Told, Who, margin, script};
 use serde_json::{Map, Value as Json, json};
 
 use crate::commands::print;
@@ -54,7 +54,7 @@ pub fn run(options: &Options) -> Done {
         domains: lumbo_reading::domains::DomainLists::none(),
     };
     let (events, state) = script::run(&plan, &inputs, env).map_err(|error| anyhow!("{error}"))?;
-    let lines = margin(&plan, &events);
+    let lines = margin(&plan, &events, Told::Rehearsed);
     let key = |id: &String| plan.field(id).map_or_else(|| id.clone(), |field| field.key.clone());
     let filed = events.iter().rev().find_map(|event| {
         if let Event::Filed { score, decision, .. } = event { Some((score, decision)) } else { None }

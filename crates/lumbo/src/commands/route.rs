@@ -80,6 +80,8 @@ fn answer(decision: &Decision) -> Json {
         RouteStep::Rule { rule, held, .. } => Some(json!({"rule": rule, "held": held})),
         RouteStep::Otherwise { .. }
         | RouteStep::Owned { .. }
+        | RouteStep::LooksAfter { .. }
+        | RouteStep::NoTurn { .. }
         | RouteStep::Picked { .. }
         | RouteStep::NoSuchQueue { .. }
         | RouteStep::Said(_) => None,

@@ -9,10 +9,11 @@ mod places;
 use anyhow::{Context as _, Result, anyhow};
 use jiff::{Timestamp, ToSpan};
 use lumbo_dialogue::talk::{Context, ProspectMessage, script};
-use lumbo_store::{NewConversation, NewPerson, NewQueue, Role, Store, TookPlace};
+use lumbo_store::{Keeping, NewConversation, NewPerson, NewQueue, Role, Store, TookPlace};
 use rand::rngs::StdRng;
 use rand::{Rng, RngCore, SeedableRng};
 use serde::Deserialize;
+use uuid::Uuid;
 
 const DIALOGUE: &str = include_str!("../../../../demo/storage-enquiry.json");
 const CALL_BACK: &str = include_str!("../../../../demo/callback.json");
@@ -20,6 +21,9 @@ const PAST: &str = include_str!("../../../../demo/past-conversations.json");
 
 /// What everybody of the demo signs in with.
 pub const PASSWORD: &str = "keep it cold";
+
+/// The demo keeps its year: nothing of it is erased while somebody looks at it.
+const KEEPING: Keeping = Keeping { unreached_days: 730, unfinished_days: 730, lead_months: 60 };
 
 const PEOPLE: [(&str, &str, Role); 6] = [
     ("edda@winterlode.example", "Edda Quill", Role::Author),
@@ -111,8 +115,11 @@ pub async fn load(store: &Store) -> Result<String> {
     count += recent.len();
     let mut random = StdRng::seed_from_u64(7);
     for one in recent {
-        talk(store, &placed, &one, now, &mut random).await?;
+        let conversation = talk(store, &placed, &one, now, &mut random).await?;
+        // Who left before the end, and can be reached, has been silent for long enough.
+        store.file_unfinished(workspace, conversation).await?;
     }
+    store.begin_keeping(workspace, KEEPING).await?;
     Ok(format!("The Winterlode demo is loaded: {} people, 2 dialogues, {count} past conversations.", PEOPLE.len()))
 }
 
@@ -132,7 +139,7 @@ async fn put(
     inputs: Vec<(ProspectMessage, Timestamp)>,
     became: Vec<(lumbo_store::OutcomeChange, Timestamp)>,
     seed: u64,
-) -> Result<()> {
+) -> Result<Uuid> {
     let mut token = [0_u8; 32];
     rand::rng().fill_bytes(&mut token);
     let slug = "storage-enquiry";
@@ -149,7 +156,13 @@ async fn put(
     store.put_past(TookPlace { new, inputs, became }).await.with_context(|| format!("a conversation of {began}"))
 }
 
-async fn talk(store: &Store, placed: &places::Places, past: &Past, now: Timestamp, random: &mut StdRng) -> Result<()> {
+async fn talk(
+    store: &Store,
+    placed: &places::Places,
+    past: &Past,
+    now: Timestamp,
+    random: &mut StdRng,
+) -> Result<Uuid> {
     let began = now.checked_sub(past.minutes_ago.minutes())?;
     let context = Context {
         page: Some(past.page.clone()),

@@ -143,7 +143,7 @@ pub(crate) async fn outcome(
 const NOTE_LIMIT: usize = 2_000;
 
 /// A note, trimmed; nothing where there is none.
-fn note_of(text: Option<String>) -> Result<Option<String>, Problem> {
+pub(super) fn note_of(text: Option<String>) -> Result<Option<String>, Problem> {
     let text = text.map(|text| text.trim().to_owned()).filter(|text| !text.is_empty());
     if text.as_ref().is_some_and(|text| text.chars().count() > NOTE_LIMIT) {
         return Err(Problem::bad(format!("A note has at most {NOTE_LIMIT} characters.")));

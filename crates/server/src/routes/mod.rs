@@ -1,5 +1,6 @@
 //! Handlers, one file per area.
 
+pub(crate) mod answers;
 pub(crate) mod audit;
 pub(crate) mod catalogue;
 pub(crate) mod destinations;
@@ -13,8 +14,10 @@ pub(crate) mod people;
 pub(crate) mod placements;
 pub(crate) mod profile;
 pub(crate) mod prospects;
+pub(crate) mod records;
 pub(crate) mod rehearsals;
 pub(crate) mod releases;
+pub(crate) mod requests;
 pub(crate) mod routing;
 pub(crate) mod scoring;
 pub(crate) mod session;

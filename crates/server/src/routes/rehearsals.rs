@@ -12,8 +12,8 @@ use lumbo_dialogue::file::{Condition, Dialogue};
 use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::talk::script::{self, ScriptError};
 use lumbo_dialogue::talk::{
-    Beginning, Context, Env, Event, Known, MarginLine, ProspectInput, ProspectView, Question, State as Talk, margin,
-    prospect_view,
+    Beginning, Context, Env, Event, Known, MarginLine, ProspectInput, ProspectView, Question, State as Talk, Told,
+    margin, prospect_view,
 };
 use lumbo_formula::{Names, compile};
 use lumbo_reading::domains::DomainLists;
@@ -262,7 +262,7 @@ pub(crate) async fn rehearse(
     }
     let page = prospect_view(&plan, &state, &events);
     Ok(Json(Rehearsal {
-        lines: margin(&plan, &events),
+        lines: margin(&plan, &events, Told::Rehearsed),
         question: page.question.clone(),
         turn: state.asking.as_ref().map(|asking| asking.turn.clone()),
         passed,

@@ -296,12 +296,13 @@ enum StepKind {
 
 fn kind(step: &RouteStep) -> StepKind {
     match step {
-        RouteStep::Rule { held: false, .. } => StepKind::No,
+        RouteStep::Rule { held: false, .. } | RouteStep::NoTurn { .. } => StepKind::No,
         RouteStep::Picked { pick: lumbo_route::Pick::Over { .. }, .. } => StepKind::Over,
         RouteStep::Picked { pick: lumbo_route::Pick::NobodyFree | lumbo_route::Pick::Nobody, .. } => StepKind::Over,
         RouteStep::Rule { .. }
         | RouteStep::Otherwise { .. }
         | RouteStep::Owned { .. }
+        | RouteStep::LooksAfter { .. }
         | RouteStep::Picked { .. }
         | RouteStep::NoSuchQueue { .. }
         | RouteStep::Said(_) => StepKind::On,

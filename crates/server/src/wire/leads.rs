@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use jiff::Timestamp;
 use jiff::civil::Date;
 use lumbo_dialogue::score::ScoreResult;
-use lumbo_records::{AlsoGiven, CallOutcome, LeadStatus, NextWhat, RecordField};
+use lumbo_records::{AlsoGiven, CallOutcome, LeadStatus, NextWhat, RecordField, Standing};
 use lumbo_route::words;
 use lumbo_store::TranscriptLine;
 use schemars::JsonSchema;
@@ -56,6 +56,8 @@ pub(crate) struct LeadRow {
     /// When, RFC 3339.
     #[schemars(with = "Option<String>")]
     pub(crate) next_at: Option<Timestamp>,
+    /// True where they left before the end.
+    pub(crate) unfinished: bool,
 }
 
 impl From<lumbo_store::LeadRow> for LeadRow {
@@ -80,6 +82,7 @@ impl From<lumbo_store::LeadRow> for LeadRow {
             tries_planned,
             next_what,
             next_at,
+            unfinished,
         } = from;
         Self {
             id,
@@ -101,6 +104,7 @@ impl From<lumbo_store::LeadRow> for LeadRow {
             tries_planned,
             next_what,
             next_at,
+            unfinished,
         }
     }
 }
@@ -243,6 +247,23 @@ pub(crate) struct LeadDetail {
     pub(crate) step_back: bool,
     /// Where its conversation came from.
     pub(crate) came: CameFrom,
+    /// The question that was left open, where it was left unfinished.
+    pub(crate) left_at: Option<String>,
+    /// The contact.
+    pub(crate) contact: Uuid,
+    /// The company on file.
+    pub(crate) company: Option<CompanyOfLead>,
+}
+
+/// The company of a lead, as it is on file.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct CompanyOfLead {
+    /// Its id.
+    id: Uuid,
+    /// Its name on file.
+    name: String,
+    /// What it is to us.
+    standing: Standing,
 }
 
 /// Where a conversation came from.
@@ -316,6 +337,9 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             first_contact_minutes,
             step_back,
             came,
+            left_at,
+            contact,
+            company,
         } = from;
         Self {
             row: row.into(),
@@ -342,6 +366,9 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             first_contact_minutes,
             step_back,
             came: came.into(),
+            left_at,
+            contact,
+            company: company.map(|(id, name, standing)| CompanyOfLead { id, name, standing }),
         }
     }
 }
@@ -354,6 +381,8 @@ pub(crate) enum LeadFilter {
     Mine,
     /// Open, in a queue of mine, and nobody's.
     Queue,
+    /// Open, and left before the end.
+    Unfinished,
     /// Everything I may see, closed ones too.
     All,
 }
@@ -363,6 +392,7 @@ impl From<LeadFilter> for lumbo_store::LeadFilter {
         match from {
             LeadFilter::Mine => Self::Mine,
             LeadFilter::Queue => Self::Queue,
+            LeadFilter::Unfinished => Self::Unfinished,
             LeadFilter::All => Self::All,
         }
     }

@@ -3,6 +3,7 @@
 //! To add a kind of job: its variant in the store's `JobKind`, a file here with its handler, and an arm in [`handle`].
 
 mod deal;
+mod retain;
 mod send;
 mod silence;
 
@@ -20,7 +21,8 @@ use crate::tools::Tools;
 
 /// Kinds that are done together, and how many of them at once by one server. What waits for somebody outside has a room
 /// of its own, so that a place that hangs holds up nothing else.
-const ROOMS: [(&[JobKind], usize); 2] = [(&[JobKind::Silence, JobKind::Deal], 4), (&[JobKind::Send], 16)];
+const ROOMS: [(&[JobKind], usize); 2] =
+    [(&[JobKind::Silence, JobKind::Unfinished, JobKind::Deal, JobKind::Retain], 4), (&[JobKind::Send], 16)];
 /// How often jobs are looked for without being woken: polling is the truth, waking a hint.
 const POLL: Duration = Duration::from_secs(5);
 /// How often what has had its time is cleared away and counted.
@@ -149,6 +151,8 @@ async fn attempt(tools: &Tools, job: &Job) {
 async fn handle(tools: &Tools, job: &Job) -> Result<Ended, StoreError> {
     match job.kind {
         JobKind::Silence => silence::handle(&tools.store, job).await,
+        JobKind::Unfinished => silence::handle_unfinished(&tools.store, job).await,
+        JobKind::Retain => retain::handle(&tools.store, job).await,
         JobKind::Deal => deal::handle(&tools.store, job).await,
         JobKind::Send => send::handle(tools, job).await,
     }

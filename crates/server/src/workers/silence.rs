@@ -1,4 +1,4 @@
-//! Ends conversations that were silent for longer than their dialogue allows, also where no page is open any more.
+//! What silence brings, also where no page is open any more: conversations end, and what was left becomes a lead.
 
 use lumbo_store::{Ended, Job, Store, StoreError};
 
@@ -6,4 +6,9 @@ use lumbo_store::{Ended, Job, Store, StoreError};
 /// stands in the metric of all jobs; an end that came otherwise meanwhile counts as done there too.
 pub(super) async fn handle(store: &Store, job: &Job) -> Result<Ended, StoreError> {
     store.end_silent(job.workspace, job.subject).await
+}
+
+/// Makes a lead of the conversation that the job is about, where nobody has gone on with it.
+pub(super) async fn handle_unfinished(store: &Store, job: &Job) -> Result<Ended, StoreError> {
+    store.file_unfinished(job.workspace, job.subject).await
 }

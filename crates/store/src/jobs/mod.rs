@@ -19,6 +19,7 @@ use lumbo_people::waits::FORGOTTEN;
 use sqlx::PgConnection;
 use uuid::Uuid;
 
+use crate::records::begin_retention;
 use crate::{Store, StoreError};
 
 pub use wake::Wakes;
@@ -37,23 +38,29 @@ const AUDIT_KEPT: SignedDuration = SignedDuration::from_hours(24 * 731);
 pub enum JobKind {
     /// Ends a conversation that was silent past its author's limit.
     Silence,
+    /// Makes a lead of a conversation that was left before its end.
+    Unfinished,
     /// Deals the leads of a queue that waited for its opening.
     Deal,
     /// Sends an event of a lead to a destination.
     Send,
+    /// Erases what a workspace keeps no longer.
+    Retain,
 }
 
 impl JobKind {
     /// Every kind.
-    pub const ALL: [Self; 3] = [Self::Silence, Self::Deal, Self::Send];
+    pub const ALL: [Self; 5] = [Self::Silence, Self::Unfinished, Self::Deal, Self::Send, Self::Retain];
 
     /// Its name in the table and in metrics.
     #[must_use]
     pub fn as_str(self) -> &'static str {
         match self {
             Self::Silence => "silence",
+            Self::Unfinished => "unfinished",
             Self::Deal => "deal",
             Self::Send => "send",
+            Self::Retain => "retain",
         }
     }
 
@@ -316,6 +323,7 @@ impl Store {
             .execute(&self.pool)
             .await?;
         self.forget_entries(now).await?;
+        begin_retention(&mut *self.pool.acquire().await?, now).await?;
         sqlx::query!("delete from sessions where expires_at < $1", now.to_sqlx() as _).execute(&self.pool).await?;
         let forgotten = now.saturating_sub(FORGOTTEN).map_err(StoreError::kept)?;
         sqlx::query!("delete from sign_in_tries where last_at < $1", forgotten.to_sqlx() as _)

@@ -58,7 +58,7 @@ pub(super) fn also_given_name(what: AlsoGiven) -> &'static str {
     }
 }
 
-pub(super) fn also_given(name: &str) -> Result<AlsoGiven, StoreError> {
+pub(crate) fn also_given(name: &str) -> Result<AlsoGiven, StoreError> {
     [AlsoGiven::Name, AlsoGiven::Email, AlsoGiven::Phone, AlsoGiven::Company]
         .into_iter()
         .find(|what| also_given_name(*what) == name)
@@ -260,6 +260,7 @@ impl Store {
     }
 }
 
+/// Puts a part of who they are on file by a person's hand; a company's where it is the company's name.
 async fn put_on_file(
     db: &mut PgConnection,
     person: &Person,
@@ -270,19 +271,32 @@ async fn put_on_file(
     now: jiff::Timestamp,
 ) -> Result<(), StoreError> {
     let workspace = person.workspace_id;
+    let company =
+        sqlx::query_scalar!("select company_id from leads where workspace_id = $1 and id = $2", workspace, lead)
+            .fetch_one(&mut *db)
+            .await?;
+    let id =
+        if what == AlsoGiven::Company { company.ok_or(StoreError::NotFound("company on this lead"))? } else { contact };
+    put_by_hand(db, person, what, id, value, now).await
+}
+
+/// Changes a part of who a contact is, or a company's name, and keeps who said so and what stood there before.
+pub(crate) async fn put_by_hand(
+    db: &mut PgConnection,
+    person: &Person,
+    what: AlsoGiven,
+    id: Uuid,
+    value: &str,
+    now: jiff::Timestamp,
+) -> Result<(), StoreError> {
+    let workspace = person.workspace_id;
     let taken = |error: sqlx::Error| match error.as_database_error() {
         Some(found) if found.is_unique_violation() => StoreError::Conflict(
             "this address is another contact’s. Leave it as it is; two contacts become one by merging them".into(),
         ),
         _ => error.into(),
     };
-    let company =
-        sqlx::query_scalar!("select company_id from leads where workspace_id = $1 and id = $2", workspace, lead)
-            .fetch_one(&mut *db)
-            .await?;
     let (record, field) = values::identity(what);
-    let id =
-        if what == AlsoGiven::Company { company.ok_or(StoreError::NotFound("company on this lead"))? } else { contact };
     match what {
         AlsoGiven::Name => {
             sqlx::query!("update contacts set name = $3 where workspace_id = $1 and id = $2", workspace, id, value)

@@ -7,13 +7,14 @@ use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_condition::circumstances::Context;
 use lumbo_dialogue::file::{Brief, Field};
 use lumbo_dialogue::score::ScoreResult;
-use lumbo_records::{AlsoGiven, NextWhat, RecordField, lacks};
+use lumbo_records::{AlsoGiven, NextWhat, RecordField, Standing, lacks};
 use lumbo_route::Decision;
 use sqlx::types::Json;
 use uuid::Uuid;
 
 use super::change::also_given;
 use super::list::status;
+use super::on_file::standing;
 use super::{LeadRow, TranscriptLine};
 use crate::{Person, Store, StoreError};
 
@@ -119,6 +120,12 @@ pub struct LeadDetail {
     pub step_back: bool,
     /// Where the conversation that it shows came from.
     pub came: Came,
+    /// The question that was left open, where it was left unfinished.
+    pub left_at: Option<String>,
+    /// The contact.
+    pub contact: Uuid,
+    /// The company on file, with its name there and what it is to us.
+    pub company: Option<(Uuid, String, Standing)>,
 }
 
 /// Where a conversation came from.
@@ -142,6 +149,8 @@ impl Store {
                l.later_on::text as later_on, l.call_by as \"call_by: SqlTimestamp\",
                l.tries, l.tries_planned, l.next_what, l.next_at as \"next_at: SqlTimestamp\",
                l.first_try_minutes, l.first_contact_minutes,
+               l.unfinished, s.left_at, l.contact_id, f.id as \"company_id?\",
+               coalesce(f.name, f.domain) as \"company_name?\", f.standing as \"standing?\",
                exists(select from activities a where a.workspace_id = l.workspace_id and a.lead_id = l.id
                  and a.revision = l.revision and a.person_id = $2 and a.before is not null and a.taken_back_at is null
                  and a.at > $5) as \"step_back!\", l.fits, l.misled, l.dialogue_id,
@@ -160,6 +169,7 @@ impl Store {
              left join placements p on p.workspace_id = l.workspace_id and p.id = c.placement_id
              left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
              left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id
+             left join companies f on f.workspace_id = l.workspace_id and f.id = l.company_id
              where l.workspace_id = $1 and l.id = $4
                and ($3 or l.owner_id = $2 or exists (select from queue_members m where m.workspace_id = l.workspace_id
                  and m.queue_id = l.queue_id and m.person_id = $2))",
@@ -201,6 +211,13 @@ impl Store {
                 tries_planned: row.tries_planned,
                 next_what: row.next_what.as_deref().and_then(NextWhat::parse),
                 next_at: row.next_at.map(SqlTimestamp::to_jiff),
+                unfinished: row.unfinished,
+            },
+            left_at: row.left_at,
+            contact: row.contact_id,
+            company: match (row.company_id, row.company_name, row.standing) {
+                (Some(id), name, Some(text)) => Some((id, name.unwrap_or_default(), standing(&text)?)),
+                _ => None,
             },
             first_try_minutes: row.first_try_minutes,
             first_contact_minutes: row.first_contact_minutes,
@@ -283,7 +300,7 @@ impl Store {
             .collect()
     }
 
-    async fn timeline(&self, workspace: Uuid, lead: Uuid) -> Result<Vec<LogRow>, StoreError> {
+    pub(crate) async fn timeline(&self, workspace: Uuid, lead: Uuid) -> Result<Vec<LogRow>, StoreError> {
         let rows = sqlx::query!(
             "select g.at as \"at: SqlTimestamp\", p.name as \"person?\", g.kind as \"kind!\", g.what from activities g
              left join people p on p.workspace_id = g.workspace_id and p.id = g.person_id

@@ -10,7 +10,7 @@ use lumbo_dialogue::score::ScoreResult;
 use lumbo_dialogue::talk::{Event, Line, State, prospect_view};
 use lumbo_reading::domains::DomainLists;
 use lumbo_records::{
-    AlsoGiven, CompanyPlan, ContactPlan, FieldChange, Filing, LeadPlan, OwnerPlan, RecordField, Said, Source,
+    AlsoGiven, CompanyPlan, ContactPlan, FieldChange, Filing, Had, LeadPlan, OwnerPlan, RecordField, Said, Source,
     TriesPlan, fold, plan_filing, said, typed_values, wants,
 };
 use lumbo_route::{Decision, RouteStep};
@@ -36,6 +36,8 @@ pub(crate) struct FilingOf<'a> {
     pub filing: u32,
     pub score: Option<&'a ScoreResult>,
     pub decision: &'a Decision,
+    /// True where they went silent before the dialogue came to its File lead.
+    pub unfinished: bool,
     pub now: Timestamp,
 }
 
@@ -62,7 +64,7 @@ pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(),
     )
     .fetch_one(&mut *db)
     .await?;
-    let said = said(of.plan, of.state, conversation, subject, of.score, of.domains);
+    let said = said(of.plan, of.state, conversation, subject, of.score, of.domains, of.unfinished);
     let on_file = on_file::read(db, of, &said).await?;
     let filing = plan_filing(&said, &on_file, of.now);
     let company = write_company(db, of, &said, &filing).await?;
@@ -213,21 +215,33 @@ async fn put_change(
         .await
 }
 
-/// What was said, up to the filing.
-async fn transcript(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<Vec<TranscriptLine>, StoreError> {
+/// What was said in these events, line by line.
+pub(crate) fn lines_of(plan: &Plan, state: &State, events: &[Event]) -> Vec<TranscriptLine> {
+    let lines = prospect_view(plan, state, events).lines.into_iter();
+    lines
+        .filter_map(|line| match line.line {
+            Line::Text { text } => Some(TranscriptLine { who: line.who, text }),
+            _ => None,
+        })
+        .collect()
+}
+
+/// What was said, up to the filing; and the question that was left open, where it was left unfinished.
+async fn transcript(
+    db: &mut PgConnection,
+    of: &FilingOf<'_>,
+) -> Result<(Vec<TranscriptLine>, Option<String>), StoreError> {
     let events = events_of(db, of.spot.workspace, of.spot.conversation).await?;
     let until = events
         .iter()
         .rposition(|event| matches!(event, Event::Filed { filing, .. } if *filing == of.filing))
         .unwrap_or(events.len());
-    let lines = prospect_view(of.plan, of.state, &events[..until]).lines;
-    Ok(lines
-        .into_iter()
-        .filter_map(|line| match line.line {
-            Line::Text { text } => Some(TranscriptLine { who: line.who, text }),
-            _ => None,
-        })
-        .collect())
+    let open = events[..until].iter().rev().find_map(|event| match event {
+        Event::Asked { text, .. } | Event::AskedAgain { text, .. } => Some(text.clone()),
+        _ => None,
+    });
+    let lines = lines_of(of.plan, of.state, &events[..until]);
+    Ok((lines, of.unfinished.then(|| open.unwrap_or_default())))
 }
 
 async fn write_lead(
@@ -260,11 +274,19 @@ async fn write_lead(
             id
         }
     };
-    write_snapshot(db, of, said, lead).await?;
-    let what = match filing.lead {
-        LeadPlan::New => (Activity::Filing, format!("Filed from “{}”", of.plan.file.title)),
-        LeadPlan::Own(_) => (Activity::Filing, "Filed again with what was said since".to_owned()),
-        LeadPlan::Joins(_) => (Activity::Conversation, format!("They came back to “{}”", of.plan.file.title)),
+    let before = left_at(db, workspace, conversation).await?;
+    let open = write_snapshot(db, of, said, lead).await?;
+    let title = &of.plan.file.title;
+    let what = match (filing.lead, &open) {
+        (LeadPlan::New, None) => (Activity::Filing, format!("Filed from “{title}”")),
+        (LeadPlan::New, Some(open)) => (Activity::Filing, format!("Left “{title}” unfinished, at “{open}”")),
+        (LeadPlan::Own(_), Some(open)) => (Activity::Filing, format!("Left again unfinished, at “{open}”")),
+        (LeadPlan::Own(_), None) if before.is_some() => (Activity::Filing, format!("Came back and finished “{title}”")),
+        (LeadPlan::Own(_), None) => (Activity::Filing, "Filed again with what was said since".to_owned()),
+        (LeadPlan::Joins(_), None) => (Activity::Conversation, format!("They came back to “{title}”")),
+        (LeadPlan::Joins(_), Some(open)) => {
+            (Activity::Conversation, format!("They came back to “{title}” and left it unfinished, at “{open}”"))
+        }
     };
     if filing.shows {
         show_snapshot(db, workspace, lead, conversation, of.now).await?;
@@ -300,13 +322,31 @@ async fn write_lead(
     Ok(lead)
 }
 
-async fn write_snapshot(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, lead: Uuid) -> Result<(), StoreError> {
-    let transcript = transcript(db, of).await?;
+/// The question at which a conversation was left, where it was filed unfinished before.
+async fn left_at(db: &mut PgConnection, workspace: Uuid, conversation: Uuid) -> Result<Option<String>, StoreError> {
+    let row = sqlx::query_scalar!(
+        "select left_at from lead_snapshots where workspace_id = $1 and conversation_id = $2",
+        workspace,
+        conversation
+    )
+    .fetch_optional(db)
+    .await?;
+    Ok(row.flatten())
+}
+
+/// Keeps what a conversation said with its lead; gives the question that was left open, where it was left unfinished.
+async fn write_snapshot(
+    db: &mut PgConnection,
+    of: &FilingOf<'_>,
+    said: &Said,
+    lead: Uuid,
+) -> Result<Option<String>, StoreError> {
+    let (transcript, left_at) = transcript(db, of).await?;
     sqlx::query!(
         "insert into lead_snapshots (workspace_id, conversation_id, lead_id, release_id, name, email, phone, company,
          fields, score, total, band, band_label, band_from, band_rank,
-           transcript, wants, filings, filed_at, changed_at)
-         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $19)
+           transcript, wants, filings, filed_at, changed_at, left_at)
+         values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $19, $20)
          on conflict (workspace_id, conversation_id) do update
            set name = excluded.name, email = excluded.email, phone = excluded.phone, company = excluded.company,
            fields = excluded.fields, score = excluded.score, total = excluded.total,
@@ -314,7 +354,7 @@ async fn write_snapshot(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, l
             band_from = excluded.band_from,
            band_rank = excluded.band_rank, transcript = excluded.transcript, wants = excluded.wants,
             filings = excluded.filings,
-            changed_at = excluded.changed_at",
+            changed_at = excluded.changed_at, left_at = excluded.left_at",
         of.spot.workspace,
         of.spot.conversation,
         lead,
@@ -333,11 +373,12 @@ async fn write_snapshot(db: &mut PgConnection, of: &FilingOf<'_>, said: &Said, l
         Json(&transcript) as _,
         wants(&said.fields),
         i32::try_from(of.filing).unwrap_or(i32::MAX),
-        of.now.to_sqlx() as _
+        of.now.to_sqlx() as _,
+        left_at
     )
     .execute(db)
     .await?;
-    Ok(())
+    Ok(left_at)
 }
 
 /// Makes a lead show what one of its conversations said.
@@ -352,6 +393,7 @@ pub(super) async fn show_snapshot(
         "update leads l set name = s.name, email = s.email, phone = s.phone, company = s.company, wants = s.wants,
          total = s.total, band = s.band, band_label = s.band_label,
            band_from = s.band_from, band_rank = s.band_rank, shows = s.conversation_id, newer = null,
+            unfinished = s.left_at is not null,
             revision = l.revision + 1, changed_at = $4
          from lead_snapshots s where l.workspace_id = $1 and l.id = $2 and s.workspace_id = $1 and s.lead_id = $2
            and s.conversation_id = $3
@@ -421,7 +463,11 @@ async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan,
         queues::keep_turn(db, workspace, turn).await?;
     }
     let mut decision = of.decision.clone();
-    decision.steps.extend(had.clone().map(|name| RouteStep::Owned { name }));
+    decision.steps.extend(had.clone().map(|had| match had {
+        Had::Lead(name) => RouteStep::Owned { name },
+        Had::Account { name, company } => RouteStep::LooksAfter { name, company },
+        Had::NoTurn { why, company } => RouteStep::NoTurn { why, company },
+    }));
     decision
         .steps
         .extend(steps.iter().map(|(queue, pick)| RouteStep::Picked { queue: queue.clone(), pick: pick.clone() }));

@@ -54,6 +54,8 @@ pub struct LeadRow {
     pub next_what: Option<NextWhat>,
     /// When, RFC 3339.
     pub next_at: Option<Timestamp>,
+    /// True where they left before the end.
+    pub unfinished: bool,
 }
 
 /// Which leads a list shows.
@@ -63,6 +65,8 @@ pub enum LeadFilter {
     Mine,
     /// Open, in a queue of mine, and nobody's.
     Queue,
+    /// Open, and left before the end.
+    Unfinished,
     /// Everything I may see, closed ones too.
     All,
 }
@@ -72,6 +76,7 @@ impl LeadFilter {
         match self {
             Self::Mine => "mine",
             Self::Queue => "queue",
+            Self::Unfinished => "unfinished",
             Self::All => "all",
         }
     }
@@ -167,6 +172,7 @@ struct Row {
     tries_planned: i32,
     next_what: Option<String>,
     next_at: Option<SqlTimestamp>,
+    unfinished: bool,
     place_group: i32,
     place_rank: i32,
     place_moment: SqlTimestamp,
@@ -194,6 +200,7 @@ impl Row {
             tries_planned: self.tries_planned,
             next_what: self.next_what.as_deref().and_then(NextWhat::parse),
             next_at: self.next_at.map(SqlTimestamp::to_jiff),
+            unfinished: self.unfinished,
         })
     }
 }
@@ -218,7 +225,7 @@ macro_rules! rows {
                 + " select l.id, l.name, l.company, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status,
                q.name as \"queue?\", o.name as \"owner?\", coalesce(l.owner_id = $2, false) as \"mine!\",
                l.filed_at as \"filed_at: SqlTimestamp\", l.call_by as \"call_by: SqlTimestamp\", l.phone, l.tries,
-               l.tries_planned, l.next_what, l.next_at as \"next_at: SqlTimestamp\",
+               l.tries_planned, l.next_what, l.next_at as \"next_at: SqlTimestamp\", l.unfinished,
                l.place_group as \"place_group!\", l.place_rank as \"place_rank!\",
                l.place_moment as \"place_moment!: SqlTimestamp\"
                from placed l left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
@@ -287,7 +294,7 @@ impl Store {
                  and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
                    where m.workspace_id = $1 and m.person_id = $2))
                  and case $4 when 'mine' then l.owner_id = $2 when 'queue' then l.owner_id is distinct from $2
-                   else true end
+                   when 'unfinished' then l.unfinished else true end
                  and ($11::text is null or l.search like $11)),
              placed as (
                select o.*, case when o.place_group = 2 then 0 else o.rank_down end as place_rank,
@@ -322,7 +329,7 @@ impl Store {
         Ok(rows!(
             "with placed as (
                select l.*, 3 as place_group, l.rank_down as place_rank, l.filed_at as place_moment
-               from leads l where l.workspace_id = $1 and l.closed
+               from leads l where l.workspace_id = $1 and l.closed and l.erased_at is null
                  and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
                    where m.workspace_id = $1 and m.person_id = $2))
                  and (l.rank_down, l.filed_at, l.id) > ($4, $5, $6) and ($8::text is null or l.search like $8)

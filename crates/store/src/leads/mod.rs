@@ -27,12 +27,13 @@ use uuid::Uuid;
 
 use crate::StoreError;
 
-pub(crate) use change::words;
 pub use change::{AlsoGivenChange, FitChange, OutcomeChange};
+pub(crate) use change::{also_given, put_by_hand, words};
 pub use detail::{AlsoGivenRow, Came, LeadDetail, LogRow, SnapshotRow};
-pub(crate) use file::{FilingOf, file};
+pub(crate) use file::{FilingOf, file, lines_of};
 pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};
+pub(crate) use on_file::standing;
 pub use work::{Call, NextChange, OwnerChange, Taker};
 pub(crate) use work::{calling_of, keep_pace};
 

@@ -5,7 +5,9 @@
 use std::collections::BTreeMap;
 
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use lumbo_records::{CompanyOnFile, ContactOnFile, JOINED_WITHIN, Kept, LeadOnFile, LeadStatus, OnFile, Said, Source};
+use lumbo_records::{
+    CompanyOnFile, ContactOnFile, JOINED_WITHIN, Kept, LeadOnFile, LeadStatus, OnFile, Said, Source, Standing,
+};
 use lumbo_route::Queue;
 use lumbo_value::Value;
 use sha2::{Digest, Sha256};
@@ -75,7 +77,7 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
         company = company.or_else(|| own_contact.as_ref().or(contact.as_ref()).and_then(|contact| contact.company));
     }
     let company = match company {
-        Some(id) => Some(company_on_file(db, workspace, id).await?),
+        Some(id) => Some(company_on_file(db, workspace, id, filing.decision.even_if_owned).await?),
         None => None,
     };
 
@@ -254,13 +256,34 @@ async fn contacts(
     Ok(out)
 }
 
-async fn company_on_file(db: &mut PgConnection, workspace: Uuid, id: Uuid) -> Result<CompanyOnFile, StoreError> {
-    let name =
-        sqlx::query_scalar!("select name from companies where workspace_id = $1 and id = $2 for update", workspace, id)
-            .fetch_one(&mut *db)
-            .await?;
+async fn company_on_file(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    id: Uuid,
+    even_if_owned: bool,
+) -> Result<CompanyOnFile, StoreError> {
+    let row = sqlx::query!(
+        "select c.name, c.standing, p.id as \"owner?\", p.name as \"owner_name?\" from companies c
+         left join people p on p.workspace_id = c.workspace_id and p.id = c.owner_id and p.active and not p.paused
+         where c.workspace_id = $1 and c.id = $2 for update of c",
+        workspace,
+        id
+    )
+    .fetch_one(&mut *db)
+    .await?;
     let values = values(db, workspace, "company", &[id]).await?;
-    Ok(CompanyOnFile { id, name: identity(&values, id, "@name", name), fields: of_record(&values, id) })
+    Ok(CompanyOnFile {
+        id,
+        name: identity(&values, id, "@name", row.name),
+        standing: standing(&row.standing)?,
+        owner: row.owner.zip(row.owner_name).filter(|_| !even_if_owned),
+        fields: of_record(&values, id),
+    })
+}
+
+/// The standing of a column.
+pub(crate) fn standing(text: &str) -> Result<Standing, StoreError> {
+    Standing::parse(text).ok_or_else(|| StoreError::Kept(format!("there is no standing “{text}”")))
 }
 
 async fn lead(db: &mut PgConnection, workspace: Uuid, id: Option<Uuid>) -> Result<Option<LeadOnFile>, StoreError> {

@@ -25,7 +25,7 @@ impl Store {
         site: &str,
     ) -> Result<Event, StoreError> {
         let row = sqlx::query!(
-            "select l.id, l.revision, l.name, l.email, l.phone, l.company, l.wants, l.total, l.band_label, l.status,
+            "select l.id, l.revision, l.name, l.email, l.phone, l.company, l.wants, l.total, l.band_label, l.status, l.unfinished,
              l.reason, l.amount::text as amount, l.currency, l.filed_at as \"filed_at: SqlTimestamp\",
              d.title, r.number, q.name as \"queue?\", o.name as \"owner?\", o.email as \"owner_email?\",
              s.fields as \"fields: Json<Vec<RecordField>>\",
@@ -63,6 +63,7 @@ impl Store {
             owner: row.owner.zip(row.owner_email).map(|(name, email)| Owner { name, email }),
             fields: row.fields.0.into_iter().map(|field| (field.key, field.value)).collect(),
             transcript: row.transcript.0.into_iter().map(said).collect(),
+            unfinished: row.unfinished,
             test: false,
         };
         Ok(Event { kind, timestamp: at, data })

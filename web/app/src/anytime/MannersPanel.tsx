@@ -91,6 +91,26 @@ export function MannersPanel() {
         )}
       </Labelled>
       <Labelled
+        label="Unfinished"
+        hint="0: never. Who gave an e-mail address or a phone number, and went silent before the lead was filed, becomes a lead marked unfinished; where you ask for consent, only with it."
+      >
+        {(id) => (
+          <div className="flex flex-wrap items-center gap-2">
+            a lead after
+            <TextInput
+              id={id}
+              type="number"
+              min={0}
+              max={1440}
+              className="!w-20"
+              value={value.unfinished_minutes ?? 30}
+              onChange={(event) => edit({ ...value, unfinished_minutes: number(event.target.value, 0, 1440) })}
+            />
+            minutes of silence
+          </div>
+        )}
+      </Labelled>
+      <Labelled
         label="Side-talk in all"
         hint="How often side-talk is answered in one conversation before it counts as a failed try."
       >

@@ -24,9 +24,11 @@ export const eventWords: Record<Event, string> = {
   "lead.filed": "A lead was filed",
   "lead.updated": "A lead changed hands or got newer answers",
   "lead.status": "Somebody called, or said what became of a lead",
+  "contact.erased": "Somebody was erased",
 };
 
-export const events = Object.keys(eventWords) as Event[];
+/** What a destination chooses among. Of an erased person every place is told that got something of theirs. */
+export const events = (Object.keys(eventWords) as Event[]).filter((event) => event !== "contact.erased");
 
 export const stateWords: Record<Schemas["SendingState"], string> = {
   waiting: "On its way",

@@ -60,6 +60,9 @@ export function DialogueScreen() {
           <Link to="/dialogues/$dialogue/releases" params={params} className={stage} activeProps={activeStage}>
             Releases
           </Link>
+          <Link to="/dialogues/$dialogue/answers" params={params} className={stage} activeProps={activeStage}>
+            Answers
+          </Link>
         </nav>
         <Button look="primary" className="ml-auto" onClick={() => setReleasing(true)}>
           Release…

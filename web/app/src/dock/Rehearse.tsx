@@ -7,13 +7,13 @@ import { ask, client } from "../../../api";
 import { Button, TextInput } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { NarrowPage } from "./NarrowPage";
+import { Notes, lineWords } from "./Notes";
 import { QuestionTaps } from "./QuestionTaps";
 import { RehearsalSetup } from "./RehearsalSetup";
 import type { Answer } from "./rehearsal";
 import { rehearsal, setRehearsal } from "./rehearsal";
 
 type Input = Schemas["ProspectInput"];
-type Line = Schemas["Line"];
 
 /** Talk to the draft as a prospect would, with the reasons beside every line. Nothing of it is kept or counted. */
 export function Rehearse({ onGoTo }: { onGoTo: (row: string) => void }) {
@@ -127,13 +127,6 @@ function setupWords(body: Schemas["Rehearse"]): string {
   return parts.filter(Boolean).join(", ");
 }
 
-function lineWords(line: Line): string {
-  if (line.kind === "text") return line.text;
-  if (line.kind === "picture") return line.alt;
-  if (line.kind === "beside") return line.lines.map(lineWords).join(" | ");
-  return line.label;
-}
-
 function RehearsedLine({
   line,
   input,
@@ -146,25 +139,7 @@ function RehearsedLine({
 }) {
   const [editing, setEditing] = useState<string | null>(null);
   const words = lineWords(line.line);
-  const notes = line.notes.length > 0 && (
-    <ul className="min-w-0 flex-1 space-y-0.5">
-      {line.notes.map((note, place) => (
-        <li
-          // oxlint-disable-next-line react/no-array-index-key -- notes of one line have no other name
-          key={place}
-          className={clsx(
-            "border-l-2 pl-2 text-xs leading-4 break-words",
-            note.tone === "good" && "border-spruce",
-            note.tone === "watch" && "border-amber",
-            note.tone === "bad" && "border-clay text-clay",
-            note.tone === "plain" && "border-line text-soft",
-          )}
-        >
-          {note.text}
-        </li>
-      ))}
-    </ul>
-  );
+  const notes = <Notes notes={line.notes} />;
   if (line.who === "you") {
     const change = () => {
       if (editing !== null)

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
-import { Link, Outlet, useNavigate } from "@tanstack/react-router";
+import { Link, Outlet, useLocation, useNavigate } from "@tanstack/react-router";
+import { clsx } from "clsx";
 import { DropdownMenu } from "radix-ui";
 import { useState } from "react";
 
@@ -29,11 +30,17 @@ export function Frame() {
     await ask(client.POST("/api/sign-out"));
     location.assign("/sign-in");
   };
+  // The area of leads has several places.
+  const { pathname } = useLocation();
+  const inLeads = ["/leads", "/requests", "/contacts", "/companies"].some((place) => pathname.startsWith(place));
   useCommands("everywhere", {
     find: () => setFinding(true),
     shortcuts: () => setSheet(true),
     ...(me?.writes_dialogues ? { dialogues: () => void navigate({ to: "/dialogues" }) } : {}),
     leads: () => void navigate({ to: "/leads" }),
+    requests: () => void navigate({ to: "/requests" }),
+    contacts: () => void navigate({ to: "/contacts" }),
+    companies: () => void navigate({ to: "/companies" }),
     ...(me?.leads_team ? { team: () => void navigate({ to: "/team" }) } : {}),
     settings: () => void navigate({ to: "/settings" }),
     "sign-out": () => void signOut(),
@@ -52,7 +59,7 @@ export function Frame() {
               Dialogues
             </Link>
           )}
-          <Link to="/leads" className={area} activeProps={activeArea}>
+          <Link to="/leads" className={clsx(area, inLeads && activeArea.className)}>
             Leads
           </Link>
           {me.leads_team && (

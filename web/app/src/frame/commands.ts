@@ -1,12 +1,16 @@
 /** Every command with its shortcut: find-or-do, the shortcuts sheet and the text boxes all read this table. */
 
-export type Where = "everywhere" | "outline" | "scoring" | "routing" | "placement" | "text" | "leads";
+export type Where =
+  "everywhere" | "outline" | "scoring" | "routing" | "placement" | "answers" | "text" | "leads" | "records";
 
 export const commands = [
   { id: "find", label: "Find or do", keys: "Ctrl K", where: "everywhere" },
   { id: "shortcuts", label: "Show all shortcuts", keys: "?", where: "everywhere" },
   { id: "dialogues", label: "Go to Dialogues", keys: "", where: "everywhere" },
   { id: "leads", label: "Go to Leads", keys: "", where: "everywhere" },
+  { id: "requests", label: "Go to Requests", keys: "", where: "everywhere" },
+  { id: "contacts", label: "Go to Contacts", keys: "", where: "everywhere" },
+  { id: "companies", label: "Go to Companies", keys: "", where: "everywhere" },
   { id: "team", label: "Go to Team", keys: "", where: "everywhere" },
   { id: "settings", label: "Go to Settings", keys: "", where: "everywhere" },
   { id: "sign-out", label: "Sign out", keys: "", where: "everywhere" },
@@ -94,6 +98,13 @@ export const commands = [
   { id: "move-up", label: "Move up", keys: "Alt ↑", where: "placement" },
   { id: "move-down", label: "Move down", keys: "Alt ↓", where: "placement" },
   { id: "try-address", label: "Try an address", keys: "T", where: "placement" },
+
+  { id: "next-row", label: "Next conversation", keys: "J", also: "↓", where: "answers" },
+  { id: "previous-row", label: "Previous conversation", keys: "K", also: "↑", where: "answers" },
+  { id: "release", label: "Release", keys: "", where: "answers" },
+
+  { id: "next-row", label: "Next line", keys: "J", also: "↓", where: "records" },
+  { id: "previous-row", label: "Previous line", keys: "K", also: "↑", where: "records" },
 
   { id: "close-row", label: "Close the row", keys: "Escape", where: "text" },
   { id: "done", label: "Done, close the row", keys: "Enter", where: "text" },

@@ -1,10 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { clsx } from "clsx";
 
 import type { Schemas } from "../../../api";
 import { Notice } from "../../../kit/ui";
 import { leadQuery, meQuery } from "../lib/query";
 import { ago, day, stamp } from "../lib/time";
+import { standingSentence, standingTone } from "../records/words";
 import { Differs } from "./Differs";
 import { WhyTheyQualify } from "./WhyTheyQualify";
 import { CallBar } from "./CallBar";
@@ -52,7 +54,33 @@ export function LeadDetail({
           {statusWords[row.status]}
         </span>
       </div>
-      <p className="text-sm text-soft">{[row.company, role?.shown.toLowerCase()].filter(Boolean).join(", ")}</p>
+      <p className="text-sm text-soft">
+        {[row.company, role?.shown.toLowerCase()].filter(Boolean).join(", ")}
+        <span className="ml-2 inline-flex gap-2 text-xs">
+          <Link to="/contacts/$contact" params={{ contact: lead.contact }} className="text-spruce hover:underline">
+            Contact
+          </Link>
+          {lead.company && (
+            <Link
+              to="/companies/$company"
+              params={{ company: lead.company.id }}
+              className="text-spruce hover:underline"
+            >
+              Company
+            </Link>
+          )}
+        </span>
+      </p>
+      {lead.company && lead.company.standing !== "none" && (
+        <p className={clsx("text-sm", standingTone[lead.company.standing])}>
+          {lead.company.name} is {standingSentence[lead.company.standing]}.
+        </p>
+      )}
+      {row.unfinished && (
+        <p className="text-sm text-amber">
+          Left before the end{lead.left_at ? `, at “${lead.left_at}”` : ""}. What is missing can be asked on the call.
+        </p>
+      )}
       {came(lead.came).length > 0 && <p className="text-xs break-words text-soft">{came(lead.came).join(" · ")}</p>}
       {me?.works_leads ? (
         <>

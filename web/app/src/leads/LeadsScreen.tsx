@@ -10,7 +10,9 @@ import { useCommands } from "../frame/useCommands";
 import type { LeadFilter } from "../lib/query";
 import { leadQuery, leadsQuery, meQuery, queries } from "../lib/query";
 import { ago, due, stamp } from "../lib/time";
+import { useRested } from "../lib/useRested";
 import { useLive } from "../live/useLive";
+import { RecordsNav } from "../records/RecordsNav";
 import { LeadDetail } from "./LeadDetail";
 import { NOTE_BOX } from "./CallBar";
 import { useWork } from "./useWork";
@@ -20,20 +22,12 @@ import { callWords, empty, isOpen, nextWords, statusWords, tryWords } from "./wo
 const tabs: { key: LeadFilter; label: string }[] = [
   { key: "mine", label: "Mine to call" },
   { key: "queue", label: "In my queues" },
+  { key: "unfinished", label: "Unfinished" },
   { key: "all", label: "Everything" },
 ];
 
 /** How long typing rests before it is searched for. */
 const REST_MS = 250;
-
-function useRested(text: string): string {
-  const [rested, setRested] = useState(text);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(text.trim()), REST_MS);
-    return () => clearTimeout(timer);
-  }, [text]);
-  return rested;
-}
 
 type Pages = { pages: Schemas["LeadPage"][] } | undefined;
 
@@ -55,8 +49,9 @@ export function LeadsScreen() {
   const [mark, setMark] = useState<Status | null>(null);
   const mine = useInfiniteQuery(leadsQuery("mine")).data;
   const queue = useInfiniteQuery(leadsQuery("queue")).data;
+  const unfinished = useInfiniteQuery(leadsQuery("unfinished")).data;
   const all = useInfiniteQuery(leadsQuery("all")).data;
-  const needle = useRested(search);
+  const needle = useRested(search.trim(), REST_MS);
   const current = useInfiniteQuery(leadsQuery(show, needle));
   const rows = rowsOf(current.data);
   useLive("leads", () => {
@@ -98,8 +93,9 @@ export function LeadsScreen() {
   });
   return (
     <>
+      <RecordsNav />
       <div className="flex min-h-0 grow max-lg:flex-col max-lg:overflow-auto">
-        <main className="flex min-w-0 grow flex-col pt-2.5 pl-4 max-lg:max-h-[60vh] max-lg:shrink-0">
+        <main className="flex min-w-0 grow flex-col pt-1 pl-4 max-lg:max-h-[60vh] max-lg:shrink-0">
           <div className="flex flex-wrap items-center gap-x-5 gap-y-1 pr-4">
             <div role="group" aria-label="Which leads" className="flex gap-5">
               {tabs.map((tab) => (
@@ -113,7 +109,8 @@ export function LeadsScreen() {
                     show === tab.key ? "border-ink font-semibold" : "border-transparent text-soft hover:text-ink",
                   )}
                 >
-                  {tab.label} <b className="font-semibold figures">{countOf({ mine, queue, all }[tab.key])}</b>
+                  {tab.label}{" "}
+                  <b className="font-semibold figures">{countOf({ mine, queue, unfinished, all }[tab.key])}</b>
                 </button>
               ))}
             </div>
@@ -225,6 +222,7 @@ function LeadRow({
           {row.name ?? "No name given"}
         </button>
         <span className="ml-1.5 text-xs text-soft">{row.company ?? ""}</span>
+        {row.unfinished && <span className="ml-1.5 text-xs text-amber">unfinished</span>}
       </td>
       <td className="truncate pr-3 max-md:hidden" title={row.wants}>
         {row.wants}

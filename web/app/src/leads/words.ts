@@ -94,6 +94,7 @@ export const givenWords: Record<Schemas["AlsoGiven"], string> = {
 export const empty = {
   mine: "Nothing to call. New leads appear here when it is your turn.",
   queue: "None of your colleagues has an open lead in your queues.",
+  unfinished: "Nobody who can be reached has left before the end.",
   all: "No leads yet. They come from conversations with released dialogues.",
 };
 

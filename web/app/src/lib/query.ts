@@ -3,6 +3,8 @@ import { QueryClient, infiniteQueryOptions, keepPreviousData, queryOptions } fro
 
 import type { Schemas } from "../../../api";
 import { RequestFailed, ask, client } from "../../../api";
+import type { Filter } from "../answers/words";
+import { asked } from "../answers/words";
 
 export const queries = new QueryClient({
   defaultOptions: {
@@ -122,7 +124,7 @@ export const queuesQuery = queryOptions({ queryKey: ["queues"], queryFn: () => a
 
 export const routingQuery = queryOptions({ queryKey: ["routing"], queryFn: () => ask(client.GET("/api/routing")) });
 
-export type LeadFilter = "mine" | "queue" | "all";
+export type LeadFilter = Schemas["LeadFilter"];
 
 /** Pages of leads; what is searched for is looked for at the server. */
 export const leadsQuery = (show: LeadFilter, search = "") =>
@@ -189,3 +191,90 @@ export const patternsQuery = queryOptions({
   queryFn: () => ask(client.GET("/api/patterns")),
   staleTime: Number.POSITIVE_INFINITY,
 });
+
+/** Pages of what a dialogue's conversations said, the newest first. */
+export const answersQuery = (dialogue: string, filter: Filter) =>
+  infiniteQueryOptions({
+    queryKey: ["answers", dialogue, filter],
+    queryFn: ({ pageParam, signal }) =>
+      ask(
+        client.GET("/api/dialogues/{dialogue}/answers", {
+          params: { path: { dialogue }, query: { ...asked(filter), ...(pageParam ? { after: pageParam } : {}) } },
+          signal,
+        }),
+      ),
+    initialPageParam: null as string | null,
+    getNextPageParam: (page) => page.next ?? null,
+    placeholderData: keepPreviousData,
+  });
+
+export const conversationQuery = (dialogue: string, conversation: string) =>
+  queryOptions({
+    queryKey: ["conversation", dialogue, conversation],
+    queryFn: () =>
+      ask(
+        client.GET("/api/dialogues/{dialogue}/conversations/{conversation}", {
+          params: { path: { dialogue, conversation } },
+        }),
+      ),
+  });
+
+/** Pages of contacts, by name. */
+export const contactsQuery = (search: string) =>
+  infiniteQueryOptions({
+    queryKey: ["contacts", search],
+    queryFn: ({ pageParam }) =>
+      ask(client.GET("/api/contacts", { params: { query: { search, after: pageParam ?? undefined } } })),
+    initialPageParam: null as string | null,
+    getNextPageParam: (page) => page.next ?? null,
+    placeholderData: keepPreviousData,
+  });
+
+export const contactQuery = (contact: string) =>
+  queryOptions({
+    queryKey: ["contact", contact],
+    queryFn: () => ask(client.GET("/api/contacts/{contact}", { params: { path: { contact } } })),
+  });
+
+export const erasureQuery = (contact: string) =>
+  queryOptions({
+    queryKey: ["erasure", contact],
+    queryFn: () => ask(client.GET("/api/contacts/{contact}/erasure", { params: { path: { contact } } })),
+    staleTime: 0,
+  });
+
+/** Pages of companies, by name. */
+export const companiesQuery = (search: string) =>
+  infiniteQueryOptions({
+    queryKey: ["companies", search],
+    queryFn: ({ pageParam }) =>
+      ask(client.GET("/api/companies", { params: { query: { search, after: pageParam ?? undefined } } })),
+    initialPageParam: null as string | null,
+    getNextPageParam: (page) => page.next ?? null,
+    placeholderData: keepPreviousData,
+  });
+
+export const companyQuery = (company: string) =>
+  queryOptions({
+    queryKey: ["company", company],
+    queryFn: () => ask(client.GET("/api/companies/{company}", { params: { path: { company } } })),
+  });
+
+export const keepingQuery = queryOptions({
+  queryKey: ["keeping"],
+  queryFn: () => ask(client.GET("/api/settings/keeping")),
+});
+
+/** Requests to be answered by when they are due, or those that are done. */
+export const requestsQuery = (done: boolean) =>
+  queryOptions({
+    queryKey: ["requests", done],
+    queryFn: () => ask(client.GET("/api/requests", { params: { query: { done } } })),
+    placeholderData: keepPreviousData,
+  });
+
+export const requestQuery = (request: string) =>
+  queryOptions({
+    queryKey: ["request", request],
+    queryFn: () => ask(client.GET("/api/requests/{request}", { params: { path: { request } } })),
+  });

@@ -8,8 +8,9 @@ import { ZoneBox } from "../account/ZoneBox";
 import { BottomLine } from "../frame/BottomLine";
 import { meQuery, queries, workspaceQuery } from "../lib/query";
 import { useAttempt } from "../lib/useAttempt";
+import { KeepingForm } from "./KeepingForm";
 
-/** The workspace's name and zone. */
+/** The workspace's name and zone, and how long it keeps what it is told. */
 export function WorkspacePage() {
   const { data, error, isPending } = useQuery(workspaceQuery);
   return (
@@ -19,6 +20,7 @@ export function WorkspacePage() {
         {error && <Notice tone="wrong">{error.message}</Notice>}
         {isPending && <p className="text-soft">Reading the settings</p>}
         {data && <WorkspaceForm key={data.revision} known={data} />}
+        {data && <KeepingForm />}
       </main>
       <BottomLine>
         <span>Dialogues, leads and people of other workspaces are never seen here.</span>

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useNavigate } from "@tanstack/react-router";
+import { Link, useNavigate } from "@tanstack/react-router";
 import { useState } from "react";
 
 import { ask, client } from "../../../api";
@@ -76,7 +76,21 @@ export function ReleasesStage() {
                     <td className="pr-6">{row.note}</td>
                     <td className="pr-4 whitespace-nowrap">{row.made_by ?? ""}</td>
                     <td className="whitespace-nowrap figures">{stamp(row.made_at)}</td>
-                    <td className="text-right figures">{row.conversations}</td>
+                    <td className="text-right figures">
+                      {row.conversations > 0 ? (
+                        <Link
+                          to="/dialogues/$dialogue/answers"
+                          params={{ dialogue }}
+                          search={{ release: row.number }}
+                          className="text-spruce hover:underline"
+                          title="Read them"
+                        >
+                          {row.conversations}
+                        </Link>
+                      ) : (
+                        row.conversations
+                      )}
+                    </td>
                     <td className="text-right figures">{row.open}</td>
                     <td className="pl-6 text-right whitespace-nowrap">
                       <Button

@@ -11,6 +11,7 @@ import { routingQuery } from "../lib/query";
 import { clock } from "../lib/time";
 import { firstComparison } from "../outline/edit/operators";
 import { AgainPane, useAgain } from "./AgainPane";
+import { NoLeads } from "./NoLeads";
 import { QueuePanel } from "./QueuePanel";
 import { RuleTable } from "./RuleTable";
 import { TryPane } from "./TryPane";
@@ -84,6 +85,7 @@ export function RoutingStage() {
             onAdd={add}
             onChange={keep}
           />
+          <NoLeads queues={queues} />
           {settings.data && (
             <QueuePanel
               key={queue === "@new" ? "@new" : (shown?.key ?? "none")}

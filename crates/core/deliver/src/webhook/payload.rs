@@ -19,11 +19,15 @@ pub enum EventKind {
     /// A person said what became of a lead, or called.
     #[serde(rename = "lead.status")]
     LeadStatus,
+    /// The person behind a lead was erased: nothing of them may be kept on. Every place is told that got something of
+    /// theirs, whatever it chose.
+    #[serde(rename = "contact.erased")]
+    ContactErased,
 }
 
 impl EventKind {
     /// Every kind, in the order in which they are offered.
-    pub const ALL: [Self; 3] = [Self::LeadFiled, Self::LeadUpdated, Self::LeadStatus];
+    pub const ALL: [Self; 4] = [Self::LeadFiled, Self::LeadUpdated, Self::LeadStatus, Self::ContactErased];
 
     /// Its name in the database and outside.
     #[must_use]
@@ -32,6 +36,7 @@ impl EventKind {
             Self::LeadFiled => "lead.filed",
             Self::LeadUpdated => "lead.updated",
             Self::LeadStatus => "lead.status",
+            Self::ContactErased => "contact.erased",
         }
     }
 
@@ -138,6 +143,9 @@ pub struct LeadData {
     pub fields: BTreeMap<String, Json>,
     /// What was said.
     pub transcript: Vec<Said>,
+    /// True where they left before the end.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub unfinished: bool,
     /// True for a test that a person sent from the settings.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub test: bool,
@@ -159,9 +167,13 @@ pub fn chat_text(event: &Event) -> String {
         lead.score.as_ref().and_then(|score| score.band.as_ref().map(|band| format!("{band} ({})", score.total)));
     let parts = [
         Some(match event.kind {
+            EventKind::LeadFiled if lead.unfinished => format!("{who} left before the end"),
             EventKind::LeadFiled => who,
             EventKind::LeadUpdated => format!("{who} said more"),
             EventKind::LeadStatus => format!("{who}: {}", lead.status.replace('_', " ")),
+            EventKind::ContactErased => {
+                "Somebody was erased: please delete what was written about this lead".to_owned()
+            }
         }),
         band,
         Some(lead.wants.clone()).filter(|wants| !wants.is_empty()),

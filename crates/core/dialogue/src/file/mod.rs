@@ -166,6 +166,19 @@ pub struct Outcome {
     pub label: String,
     /// What sort of ending it is; lanes take their colour from it.
     pub class: OutcomeClass,
+    /// What it leaves behind for somebody, where it is no lead.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub request: Option<LeavesRequest>,
+}
+
+/// A request that an outcome leaves behind for somebody: a customer's question. It is never scored, and no lead.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct LeavesRequest {
+    /// Key of the queue whose members answer it.
+    pub queue: String,
+    /// Working minutes of the queue within which it is to be answered.
+    pub within: u32,
 }
 
 /// Sorts of ending.
@@ -204,6 +217,10 @@ pub struct Settings {
     /// Minutes of silence after which the conversation closes by itself; 0 for never.
     #[serde(skip_serializing_if = "is_never")]
     pub idle_minutes: u16,
+    /// Minutes of silence after which somebody who can be reached, and has not been passed on, becomes a lead marked
+    /// unfinished; 0 for never.
+    #[serde(skip_serializing_if = "is_usual_unfinished")]
+    pub unfinished_minutes: u16,
     /// How often one section may be entered in a conversation; 1 to 1000.
     pub entries_per_section: u16,
     /// ISO 4217 code that MONEY uses when it is given none.
@@ -224,6 +241,10 @@ fn is_first(version: &u32) -> bool {
     *version == 1
 }
 
+fn is_usual_unfinished(minutes: &u16) -> bool {
+    *minutes == Settings::default().unfinished_minutes
+}
+
 fn is_never(time: &u16) -> bool {
     *time == 0
 }
@@ -236,6 +257,7 @@ impl Default for Settings {
             consent_wording: 1,
             nudge_seconds: 0,
             idle_minutes: 0,
+            unfinished_minutes: 30,
             entries_per_section: 25,
             currency: "GBP".into(),
             country: "GB".into(),

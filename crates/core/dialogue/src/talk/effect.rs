@@ -20,6 +20,13 @@ pub enum Effect {
         score: Option<Box<ScoreResult>>,
         /// Which queue, and why.
         decision: Decision,
+        /// True where they left before the end, and the dialogue did not come to its File lead.
+        unfinished: bool,
+    },
+    /// It ended as what leaves a request behind for somebody.
+    Request {
+        /// The outcome's id.
+        outcome: String,
     },
     /// A timer is set for the conversation; one that runs already stays.
     Wake {
@@ -36,4 +43,6 @@ pub enum Timer {
     /// Silence past the author's limit ends the conversation. What was said meanwhile is looked at when it is due, so
     /// that an answer need not move it.
     Silence,
+    /// Silence makes what was said a lead marked unfinished; looked at when it is due, as [`Self::Silence`].
+    Unfinished,
 }

@@ -393,6 +393,9 @@ pub enum Event {
         score: Option<ScoreResult>,
         /// Who gets it.
         decision: Decision,
+        /// True where they went silent at this turn before the dialogue came to its File lead.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        unfinished: bool,
     },
     /// The end.
     Closed {
@@ -412,6 +415,14 @@ pub enum Event {
         why: String,
         /// What we told the prospect.
         message: String,
+    },
+    /// What was said or kept here was erased with its person; that something happened stays, for the numbers.
+    Erased {
+        /// What it was.
+        was: String,
+        /// The turn, where it belonged to one.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        turn: Option<String>,
     },
 }
 
@@ -440,7 +451,7 @@ impl Event {
             | Self::Visited { turn }
             | Self::Returned { turn }
             | Self::Filed { turn, .. } => Some(turn),
-            Self::Closed { turn, .. } => turn.as_deref(),
+            Self::Closed { turn, .. } | Self::Erased { turn, .. } => turn.as_deref(),
             Self::Taken { .. }
             | Self::Started { .. }
             | Self::Entered { .. }

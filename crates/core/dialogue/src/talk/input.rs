@@ -128,6 +128,8 @@ pub enum ProspectInput {
 pub enum SystemInput {
     /// Time has passed in silence; the engine ends the conversation where it was long enough.
     Silence,
+    /// Time has passed in silence; what was said becomes a lead marked unfinished where it was long enough.
+    Unfinished,
 }
 
 /// Most fields of one form, and longest text of one of them in bytes.

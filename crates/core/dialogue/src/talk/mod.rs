@@ -11,6 +11,8 @@
 //! | `clause` | a text without the clause that lacks a value |
 //! | `correct` | corrections of earlier answers while another question is open |
 //! | `show` | what the prospect sees, and the margin notes an author sees |
+//! | `unfinished` | who leaves before the end, and can be reached, becomes a lead |
+//! | `erase` | what stays of an event when its person is erased |
 //! | `script` | rehearsal lines of the command line and of saved rehearsals |
 //!
 //! To add a kind of turn that runs, see [`crate::turns`].
@@ -19,6 +21,7 @@ mod answer;
 pub(crate) mod clause;
 mod correct;
 mod effect;
+mod erase;
 mod event;
 mod input;
 mod known;
@@ -31,8 +34,10 @@ mod side;
 mod state;
 pub(crate) mod step;
 mod stored;
+mod unfinished;
 
 pub use effect::{Effect, Timer};
+pub use erase::erased;
 pub use event::{CardPoints, Event, FormProblem, Line, WhyOut};
 pub use input::{
     Env, FORM_LIMIT, Input, InputBody, Prefill, PrefillTo, ProspectInput, ProspectMessage, REPLY_INPUT_LIMIT,
@@ -42,8 +47,9 @@ pub use known::Known;
 pub use lumbo_condition::circumstances::Context;
 pub use show::{
     FormField, KeptLine, MarginLine, MarginNote, ProspectLine, ProspectView, Question, QuestionKind, QuestionOption,
-    Tone, Who, margin, prospect_view,
+    Told, Tone, Who, margin, prospect_view,
 };
 pub use state::{Answer, Asking, Came, Held, Stage, State};
 pub use step::{ALL_RIGHT, Beginning, Refusal, Step, begin, silence_limit, step};
 pub use stored::{EVENT_VERSION, Unreadable, keep_event, keep_state, read_event, read_state};
+pub use unfinished::unfinished_limit;

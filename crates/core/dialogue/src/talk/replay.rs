@@ -160,6 +160,7 @@ impl<'a> Run<'a> {
             seed: before.seed,
             context: before.context.clone(),
             filings: before.filings,
+            unfinished: before.unfinished,
             side_talk: before.side_talk,
             offered: before.offered,
             ..State::default()

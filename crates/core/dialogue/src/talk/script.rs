@@ -4,6 +4,7 @@
 
 use jiff::{SignedDuration, Timestamp};
 
+use super::unfinished::{makes_a_lead, unfinished_limit};
 use super::{
     Beginning, Env, Event, Input, InputBody, ProspectInput, Refusal, State, Step, SystemInput, begin, silence_limit,
     step,
@@ -122,6 +123,10 @@ pub fn run_from(
                 let heard_at = state.heard_at.unwrap_or(env.now);
                 if silence_limit(plan, heard_at).is_some_and(|limit| env.now >= limit) {
                     InputBody::System(SystemInput::Silence)
+                } else if unfinished_limit(plan, heard_at).is_some_and(|limit| env.now >= limit)
+                    && makes_a_lead(plan, &state)
+                {
+                    InputBody::System(SystemInput::Unfinished)
                 } else {
                     InputBody::Prospect(ProspectInput::Nudge {})
                 }

@@ -1,5 +1,7 @@
 //! What the prospect sees, and the margin notes that an author sees beside it. Pure functions of events.
 
+use std::collections::BTreeMap;
+
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
@@ -8,7 +10,9 @@ use super::{Event, FormProblem, Line, Stage, State, WhyOut};
 use crate::file::{Field, FieldType};
 use crate::plan::Kind;
 use crate::plan::Plan;
+use crate::score::ScoreResult;
 use lumbo_reading::{Reader, shown};
+use lumbo_route::Decision;
 use lumbo_value::text::Piece;
 
 /// What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come.
@@ -192,7 +196,7 @@ pub fn prospect_view(plan: &Plan, state: &State, events: &[Event]) -> ProspectVi
         lines,
         question: question(plan, state, problems),
         ended: state.closed.is_some(),
-        filed: state.filings > 0,
+        filed: state.filings > 0 && !state.unfinished,
     }
 }
 
@@ -387,9 +391,38 @@ fn rule_words(key: &str) -> &str {
     }
 }
 
+/// How the notes beside a conversation speak of it.
+#[derive(Debug, Clone, Copy)]
+pub enum Told<'a> {
+    /// As of one that is rehearsed: nothing was filed.
+    Rehearsed,
+    /// As of one that took place, with the names of the workspace's queues by their keys.
+    TookPlace(&'a BTreeMap<String, String>),
+}
+
+impl Told<'_> {
+    /// A filing in words.
+    fn filing(self, score: Option<&ScoreResult>, decision: &Decision, unfinished: bool) -> String {
+        let score = score
+            .map_or_else(|| "without a score".to_owned(), |score| format!("{}, {}", score.total, score.band_label));
+        let named = |key: &String| match self {
+            Self::Rehearsed => format!("queue {key}"),
+            Self::TookPlace(names) => names.get(key).unwrap_or(key).clone(),
+        };
+        let queue = decision.queue.as_ref().map_or_else(|| "no queue".to_owned(), named);
+        let what = match (self, unfinished) {
+            (Self::Rehearsed, false) => "Would file a lead",
+            (Self::Rehearsed, true) => "Would file a lead left unfinished",
+            (Self::TookPlace(_), false) => "Filed a lead",
+            (Self::TookPlace(_), true) => "Went silent here; filed a lead left unfinished",
+        };
+        format!("{what}: {score}; {queue}")
+    }
+}
+
 /// The lines of a conversation with the notes beside them.
 #[must_use]
-pub fn margin(plan: &Plan, events: &[Event]) -> Vec<MarginLine> {
+pub fn margin(plan: &Plan, events: &[Event], told: Told<'_>) -> Vec<MarginLine> {
     let mut lines: Vec<MarginLine> = Vec::new();
     // Notes stand beside the reply that caused them; before the first reply, beside the line before.
     let say = |lines: &mut Vec<MarginLine>, who: Who, line: Line, turn: Option<&String>| {
@@ -549,20 +582,14 @@ pub fn margin(plan: &Plan, events: &[Event]) -> Vec<MarginLine> {
             }
             Event::Visited { .. } => note(&mut lines, Tone::Plain, "Visit".to_owned()),
             Event::Returned { .. } => note(&mut lines, Tone::Plain, "back from the Visit".to_owned()),
-            Event::Filed { score, decision, .. } => {
-                let score_words = score.as_ref().map_or_else(
-                    || "without a score".to_owned(),
-                    |score| format!("{}, {}", score.total, score.band_label),
-                );
+            Event::Filed { score, decision, unfinished, .. } => {
                 let out = score.as_ref().is_some_and(|score| !score.rule_outs.is_empty());
-                note(
-                    &mut lines,
-                    if out { Tone::Bad } else { Tone::Good },
-                    format!(
-                        "Would file a lead: {score_words}; {}",
-                        decision.queue.as_ref().map_or_else(|| "no queue".to_owned(), |queue| format!("queue {queue}"))
-                    ),
-                );
+                let tone = match (out, unfinished) {
+                    (true, _) => Tone::Bad,
+                    (false, true) => Tone::Watch,
+                    (false, false) => Tone::Good,
+                };
+                note(&mut lines, tone, told.filing(score.as_ref(), decision, *unfinished));
             }
             Event::Closed { turn, outcome, lines: said } => {
                 said.iter().for_each(|line| say(&mut lines, Who::Us, line.clone(), turn.as_ref()));
@@ -579,7 +606,11 @@ pub fn margin(plan: &Plan, events: &[Event]) -> Vec<MarginLine> {
                 note(&mut lines, Tone::Bad, format!("Closing fallback: {why}"));
             }
             Event::Left => note(&mut lines, Tone::Watch, "They left".to_owned()),
-            Event::Taken { .. } | Event::Started { .. } | Event::Entered { .. } | Event::LeftVisits => {}
+            Event::Taken { .. }
+            | Event::Started { .. }
+            | Event::Entered { .. }
+            | Event::LeftVisits
+            | Event::Erased { .. } => {}
         }
     }
     lines

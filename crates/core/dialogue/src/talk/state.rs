@@ -143,6 +143,9 @@ pub struct State {
     pub nudged: bool,
     /// Filings.
     pub filings: u32,
+    /// True where the last filing was an unfinished one.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub unfinished: bool,
     /// The band of the last filing.
     pub band: Option<String>,
     /// The band of the last filing by each scorecard, by id.
@@ -298,8 +301,14 @@ impl State {
                 self.visits.pop();
             }
             Event::LeftVisits => self.visits.clear(),
-            Event::Filed { filing, score, .. } => {
+            // What they do next is not steered by a filing that the outline did not come to.
+            Event::Filed { filing, unfinished: true, .. } => {
                 self.filings = *filing;
+                self.unfinished = true;
+            }
+            Event::Filed { filing, score, unfinished: false, .. } => {
+                self.filings = *filing;
+                self.unfinished = false;
                 self.band = score.as_ref().and_then(|score| score.band.clone());
                 if let Some(score) = score {
                     match &score.band {
@@ -320,7 +329,7 @@ impl State {
                 self.said.insert(turn.clone());
             }
             Event::Replied { .. } => self.nudged = false,
-            Event::AskedAgain { .. } | Event::Took { .. } => {}
+            Event::AskedAgain { .. } | Event::Took { .. } | Event::Erased { .. } => {}
         }
         self.events = self.events.saturating_add(1);
     }

@@ -6,6 +6,7 @@ use std::ops::Range;
 use jiff::civil::Date;
 use jiff::{SignedDuration, Timestamp};
 
+use super::unfinished::{self, unfinished_limit};
 use super::{
     Asking, Came, CardPoints, Effect, Env, Event, FORM_LIMIT, Input, InputBody, Known, Line, ProspectInput,
     REPLY_INPUT_LIMIT, Stage, State, SystemInput, Timer,
@@ -81,6 +82,9 @@ pub enum Refusal {
     /// Too little time has passed in silence.
     #[error("it has not been quiet for long enough")]
     TooSoon,
+    /// What was said makes no lead.
+    #[error("nobody can be reached by what was said, or it was passed on already")]
+    NoLead,
 }
 
 /// Takes one input.
@@ -123,6 +127,9 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
     if unheard && !was_quiet(plan, state, &input.body, env.now) {
         return Err(Refusal::TooSoon);
     }
+    if matches!(input.body, InputBody::System(SystemInput::Unfinished)) && !unfinished::makes_a_lead(plan, state) {
+        return Err(Refusal::NoLead);
+    }
     let was_open = state.started && state.closed.is_none();
     let today = plan.zone.to_datetime(env.now).date();
     let mut run = Run {
@@ -149,11 +156,18 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
             ProspectInput::Nudge {} => run.nudge(),
             ProspectInput::Leave {} => run.emit(Event::Left),
         },
-        InputBody::System(SystemInput::Silence) => run.fall_back("they were silent for too long"),
+        InputBody::System(SystemInput::Silence) => {
+            if unfinished::makes_a_lead(plan, run.state) {
+                run.file_unfinished();
+            }
+            run.fall_back("they were silent for too long");
+        }
+        InputBody::System(SystemInput::Unfinished) => run.file_unfinished(),
     }
     if !was_open && run.state.closed.is_none() {
         run.effects.extend(silence_limit(plan, env.now).map(|at| Effect::Wake { timer: Timer::Silence, at }));
     }
+    run.watch_for_silence();
     Ok(Step::Took { events: run.events, effects: run.effects })
 }
 
@@ -173,6 +187,9 @@ fn was_quiet(plan: &Plan, state: &State, body: &InputBody, now: Timestamp) -> bo
             seconds > 0 && !state.nudged && now.duration_since(heard_at) >= SignedDuration::from_secs(seconds.into())
         }
         InputBody::System(SystemInput::Silence) => silence_limit(plan, heard_at).is_some_and(|limit| now >= limit),
+        InputBody::System(SystemInput::Unfinished) => {
+            unfinished_limit(plan, heard_at).is_some_and(|limit| now >= limit)
+        }
     }
 }
 
@@ -355,12 +372,19 @@ pub(crate) struct Run<'a> {
 impl<'a> Run<'a> {
     pub(crate) fn emit(&mut self, event: Event) {
         self.state.apply(&event);
-        if let Event::Filed { filing, score, decision, .. } = &event {
+        if let Event::Filed { filing, score, decision, unfinished, .. } = &event {
             self.effects.push(Effect::File {
                 filing: *filing,
                 score: score.clone().map(Box::new),
                 decision: decision.clone(),
+                unfinished: *unfinished,
             });
+        }
+        if let Event::Closed { outcome, .. } = &event {
+            let ended = self.plan.file.outcomes.iter().find(|known| known.id == *outcome);
+            if ended.is_some_and(|outcome| outcome.request.is_some()) {
+                self.effects.push(Effect::Request { outcome: outcome.clone() });
+            }
         }
         self.events.push(event);
     }

@@ -5,7 +5,7 @@
 
 use lumbo_dialogue::file::Dialogue;
 use lumbo_dialogue::plan::Plan;
-use lumbo_dialogue::talk::{Context, Env, Event, MarginLine, State, Who, margin, script};
+use lumbo_dialogue::talk::{Context, Env, Event, MarginLine, State, Told, Who, margin, script};
 use lumbo_reading::domains::DomainLists;
 
 pub fn dialogue(sections: serde_json::Value, extra: serde_json::Value) -> Dialogue {
@@ -100,7 +100,7 @@ impl Talked {
         let text = |line: &MarginLine| {
             if let lumbo_dialogue::talk::Line::Text { text } = &line.line { text.clone() } else { String::new() }
         };
-        margin(&self.plan, &self.events).iter().filter(|line| line.who != Who::You).map(text).collect()
+        margin(&self.plan, &self.events, Told::Rehearsed).iter().filter(|line| line.who != Who::You).map(text).collect()
     }
 
     pub fn last(&self) -> String {

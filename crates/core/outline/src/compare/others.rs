@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 
 use super::{Change, OtherChange};
 use lumbo_condition as condition;
-use lumbo_dialogue::file::{Dialogue, RoutingRule, Scorecard};
+use lumbo_dialogue::file::{Dialogue, Outcome, RoutingRule, Scorecard};
 use lumbo_dialogue::score::criterion_words;
 use lumbo_dialogue::turns::words::{parts_words, section_name, text_words};
 
@@ -169,7 +169,14 @@ pub(super) fn others(old: &Dialogue, new: &Dialogue) -> Vec<OtherChange> {
     };
     listed("Brief", Change::Changed, &brief(old), &brief(new), &mut out);
     let outcomes = |dialogue: &Dialogue| {
-        dialogue.outcomes.iter().map(|outcome| (outcome.id.clone(), outcome.label.clone())).collect::<Vec<_>>()
+        let words = |outcome: &Outcome| match &outcome.request {
+            None => outcome.label.clone(),
+            Some(request) => format!(
+                "{}: leaves a request in queue {}, to be answered within {} working minutes",
+                outcome.label, request.queue, request.within
+            ),
+        };
+        dialogue.outcomes.iter().map(|outcome| (outcome.id.clone(), words(outcome))).collect::<Vec<_>>()
     };
     listed("Outcomes", Change::Changed, &outcomes(old), &outcomes(new), &mut out);
     let any_time = |dialogue: &Dialogue| {

@@ -12,7 +12,7 @@ use crate::plan::Kind;
 use crate::plan::compile::{Compiler, Wrong};
 use lumbo_value::{Id, Text};
 
-pub(crate) use run::run;
+pub(crate) use run::{run, scored};
 
 /// Scores, writes the records, routes, queues the sending.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]

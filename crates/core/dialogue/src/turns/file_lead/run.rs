@@ -1,6 +1,7 @@
 //! File lead as the conversation comes to it.
 
 use lumbo_condition::{Facts, Scored, Scores};
+use lumbo_route::Decision;
 
 use crate::plan::{Next, Node, ReadyWhen};
 use crate::score::{Card, ScoreResult};
@@ -30,24 +31,29 @@ fn told((card, score): (&Card, &ScoreResult)) -> Vec<Line> {
     reasons.map(|held| Line::Text { text: held.reason.clone() }).collect()
 }
 
-/// Scores, decides the queue, and takes the arm of the band; the shell writes the records.
-pub(crate) fn run(run: &mut Run<'_>, index: usize, node: &Node, card: Option<usize>) -> Option<Next> {
+/// What a filing by a card gives now: the score, and which queue gets it.
+pub(crate) fn scored(run: &Run<'_>, card: Option<usize>) -> (Option<ScoreResult>, Decision) {
     let plan = run.plan;
     let score = card
         .and_then(|card| plan.cards.get(card))
         .map(|card| run.with_facts(None, |facts| card.score(facts, &plan.language)));
+    let band = score.as_ref().and_then(|score| score.band.as_deref());
+    let total = score.as_ref().map(|score| score.total);
+    let known = run.known(None);
+    // Rules read the score of this filing where they name no card.
+    let scores = OfFiling { known: &known, filed: Scored { points: total, band } };
+    let decision = plan.routes.decide(Facts { lookup: &known, scores: &scores, around: known.around() });
+    (score, decision)
+}
+
+/// Scores, decides the queue, and takes the arm of the band; the shell writes the records.
+pub(crate) fn run(run: &mut Run<'_>, index: usize, node: &Node, card: Option<usize>) -> Option<Next> {
+    let (score, decision) = scored(run, card);
     let band = score.as_ref().and_then(|score| score.band.clone());
     let ruled_out = score.as_ref().is_some_and(|score| !score.rule_outs.is_empty());
-    let total = score.as_ref().map(|score| score.total);
-    let decision = {
-        let known = run.known(None);
-        // Rules read the score of this filing where they name no card.
-        let scores = OfFiling { known: &known, filed: Scored { points: total, band: band.as_deref() } };
-        plan.routes.decide(Facts { lookup: &known, scores: &scores, around: known.around() })
-    };
     let filing = run.state.filings.saturating_add(1);
-    let told = card.and_then(|card| plan.cards.get(card)).zip(score.as_ref()).map_or_else(Vec::new, told);
-    run.emit(Event::Filed { turn: node.id.clone(), filing, score, decision });
+    let told = card.and_then(|card| run.plan.cards.get(card)).zip(score.as_ref()).map_or_else(Vec::new, told);
+    run.emit(Event::Filed { turn: node.id.clone(), filing, score, decision, unfinished: false });
     if !told.is_empty() {
         run.emit(Event::Said { turn: node.id.clone(), lines: told });
     }

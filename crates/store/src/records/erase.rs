@@ -1,0 +1,319 @@
+//! Erasing a person: their words and values are blanked everywhere, in one transaction. What the numbers need stays:
+//! that there was a conversation and a lead, when, from which campaign, with which score and band, and what came of it.
+
+use jiff::Timestamp;
+use jiff_sqlx::ToSqlx;
+use lumbo_deliver::webhook::EventKind;
+use lumbo_dialogue::talk::{State, erased, keep_event, keep_state};
+use lumbo_people::Audited;
+use sqlx::PgConnection;
+use sqlx::types::{Json, JsonRawValue};
+use uuid::Uuid;
+
+use crate::audit::{self, Entry};
+use crate::conversations::events_of;
+use crate::jobs::{self, JobKind};
+use crate::live::{self, Topic};
+use crate::{Person, Store, StoreError, requests};
+
+/// What an erasure blanked.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub struct Erased {
+    /// Conversations.
+    pub conversations: usize,
+    /// Leads.
+    pub leads: usize,
+    /// Places outside that are told to erase it too.
+    pub told: usize,
+}
+
+/// What a lead says that was open when its person was erased.
+const REASON: &str = "erased";
+
+impl Store {
+    /// What erasing a contact would blank.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where there is no such contact, or it was erased.
+    pub async fn erasure_of(&self, workspace: Uuid, contact: Uuid) -> Result<Erased, StoreError> {
+        let mut db = self.pool.acquire().await?;
+        let of = Of::contact(&mut db, workspace, contact).await?;
+        let told = sqlx::query_scalar!(
+            "select count(distinct (s.destination_id, s.lead_id)) as \"told!\" from sendings s
+             join destinations d on d.workspace_id = s.workspace_id and d.id = s.destination_id
+             where s.workspace_id = $1 and s.lead_id = any($2) and s.attempts > 0 and d.removed_at is null",
+            workspace,
+            &of.leads
+        )
+        .fetch_one(&mut *db)
+        .await?;
+        let told = usize::try_from(told).unwrap_or(usize::MAX);
+        Ok(Erased { conversations: of.conversations.len(), leads: of.leads.len(), told })
+    }
+
+    /// Erases a contact for good. Nothing brings back what was blanked; backups run out by themselves.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where there is no such contact, or it was erased before.
+    pub async fn erase_contact(&self, by: &Person, contact: Uuid) -> Result<Erased, StoreError> {
+        let mut db = self.pool.begin().await?;
+        let now = self.now();
+        let done = contact_in(&mut db, by.workspace_id, contact, now).await?;
+        let entry = Entry {
+            person: Some(by.id),
+            what: Audited::Erased,
+            about: "what was held on a contact",
+            subject: Some(contact),
+            network: None,
+        };
+        audit::write(&mut db, by.workspace_id, &entry, now).await?;
+        db.commit().await?;
+        self.wakes.jobs();
+        self.wakes.stream(by.workspace_id);
+        Ok(done)
+    }
+}
+
+/// What belongs to a person.
+struct Of {
+    leads: Vec<Uuid>,
+    conversations: Vec<Uuid>,
+}
+
+impl Of {
+    /// The contact's leads, and conversations: those of the leads, those their site signed, and others in which their
+    /// address was given.
+    async fn contact(db: &mut PgConnection, workspace: Uuid, contact: Uuid) -> Result<Self, StoreError> {
+        let row = sqlx::query!(
+            "select email, subject from contacts where workspace_id = $1 and id = $2 and erased_at is null for update",
+            workspace,
+            contact
+        )
+        .fetch_optional(&mut *db)
+        .await?
+        .ok_or(StoreError::NotFound("contact"))?;
+        let leads = sqlx::query_scalar!(
+            "select id from leads where workspace_id = $1 and contact_id = $2 order by id for update",
+            workspace,
+            contact
+        )
+        .fetch_all(&mut *db)
+        .await?;
+        let conversations = sqlx::query_scalar!(
+            "select c.id from conversations c where c.workspace_id = $1 and c.erased_at is null
+               and (c.id in (select s.conversation_id from lead_snapshots s where s.workspace_id = $1
+                 and s.lead_id = any($2)) or c.subject = $3
+                 or (not exists (select from lead_snapshots s where s.workspace_id = $1 and s.conversation_id = c.id)
+                   and $4 <> '' and position(lower($4) in lower(c.state ->> 'values')) > 0))
+             order by c.id for update",
+            workspace,
+            &leads,
+            row.subject,
+            // As it stands within the JSON text of the values.
+            row.email.map(|email| format!("\"{email}\"")).unwrap_or_default()
+        )
+        .fetch_all(&mut *db)
+        .await?;
+        Ok(Self { leads, conversations })
+    }
+}
+
+/// Blanks a contact with all that belongs to it, in the caller's transaction.
+pub(super) async fn contact_in(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    contact: Uuid,
+    now: Timestamp,
+) -> Result<Erased, StoreError> {
+    let of = Of::contact(db, workspace, contact).await?;
+    conversations_in(db, workspace, &of.conversations, now).await?;
+    let told = leads_in(db, workspace, &of.leads, now).await?;
+    sqlx::query!("delete from also_given where workspace_id = $1 and contact_id = $2", workspace, contact)
+        .execute(&mut *db)
+        .await?;
+    sqlx::query!(
+        "delete from record_values where workspace_id = $1 and record = 'contact' and record_id = $2",
+        workspace,
+        contact
+    )
+    .execute(&mut *db)
+    .await?;
+    let company = sqlx::query_scalar!(
+        "update contacts c set name = null, email = null, phone = null, subject = null, company_id = null,
+         erased_at = $3 from contacts before where c.workspace_id = $1 and c.id = $2
+           and before.workspace_id = c.workspace_id and before.id = c.id returning before.company_id",
+        workspace,
+        contact,
+        now.to_sqlx() as _
+    )
+    .fetch_one(&mut *db)
+    .await?;
+    if let Some(company) = company {
+        forget_company(db, workspace, company).await?;
+    }
+    live::add(db, workspace, Topic::Leads, "lead", now).await?;
+    Ok(Erased { conversations: of.conversations.len(), leads: of.leads.len(), told })
+}
+
+/// Takes out a company that nobody is left of, and that nobody has said anything of by hand: it was known by the
+/// erased person's words only.
+async fn forget_company(db: &mut PgConnection, workspace: Uuid, company: Uuid) -> Result<(), StoreError> {
+    let gone = sqlx::query!(
+        "delete from companies f where f.workspace_id = $1 and f.id = $2 and f.standing = 'none' and f.owner_id is null
+         and not exists (select from contacts c where c.workspace_id = $1 and c.company_id = $2)
+         and not exists (select from leads l where l.workspace_id = $1 and l.company_id = $2)",
+        workspace,
+        company
+    )
+    .execute(&mut *db)
+    .await?
+    .rows_affected();
+    if gone > 0 {
+        sqlx::query!(
+            "delete from record_values where workspace_id = $1 and record = 'company' and record_id = $2",
+            workspace,
+            company
+        )
+        .execute(db)
+        .await?;
+    }
+    Ok(())
+}
+
+/// Blanks what was said in conversations; that they took place stays. Their tokens open nothing any more.
+pub(super) async fn conversations_in(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    conversations: &[Uuid],
+    now: Timestamp,
+) -> Result<(), StoreError> {
+    for id in conversations {
+        let blank: Vec<_> = events_of(db, workspace, *id).await?.iter().map(erased).collect();
+        let state = State::of(&blank);
+        let bodies = blank.iter().map(keep_event).collect::<Result<Vec<_>, _>>()?;
+        let numbers: Vec<i32> = (0..bodies.len()).map(|number| i32::try_from(number).unwrap_or(i32::MAX)).collect();
+        sqlx::query!(
+            "update conversation_events e set body = n.body from unnest($3::int[], $4::jsonb[]) as n (number, body)
+             where e.workspace_id = $1 and e.conversation_id = $2 and e.number = n.number",
+            workspace,
+            id,
+            &numbers,
+            &bodies
+        )
+        .execute(&mut *db)
+        .await?;
+        sqlx::query!(
+            "update conversations set state = $3, token_hash = null, subject = null, erased_at = $4,
+             outcome = coalesce(outcome, '') where workspace_id = $1 and id = $2",
+            workspace,
+            id,
+            Json(JsonRawValue::from_string(keep_state(&state)?).map_err(StoreError::kept)?) as _,
+            now.to_sqlx() as _
+        )
+        .execute(&mut *db)
+        .await?;
+        requests::erase(db, workspace, *id, now).await?;
+        sqlx::query!(
+            "update jobs set state = 'done', ended_at = $3 where workspace_id = $1 and subject = $2
+             and kind in ('silence', 'unfinished') and state = 'waiting'",
+            workspace,
+            id,
+            now.to_sqlx() as _
+        )
+        .execute(&mut *db)
+        .await?;
+    }
+    Ok(())
+}
+
+/// Blanks leads; score, band, times and what came of them stay. One that was open is closed: nobody is left to call.
+/// Gives how many places outside are told.
+pub(super) async fn leads_in(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    leads: &[Uuid],
+    now: Timestamp,
+) -> Result<usize, StoreError> {
+    sqlx::query!(
+        "update lead_snapshots set name = null, email = null, phone = null, company = null, fields = '[]',
+         transcript = '[]', wants = '', left_at = case when left_at is not null then '' end,
+         score = score || '{\"dimensions\": [], \"caps\": [], \"rule_outs\": [], \"unknown\": []}'
+         where workspace_id = $1 and lead_id = any($2)",
+        workspace,
+        leads
+    )
+    .execute(&mut *db)
+    .await?;
+    sqlx::query!("delete from lead_values where workspace_id = $1 and lead_id = any($2)", workspace, leads)
+        .execute(&mut *db)
+        .await?;
+    sqlx::query!(
+        "update leads set name = null, email = null, phone = null, company = null, company_id = null, wants = '',
+         search = '', newer = null, misled = null, decision = decision || '{\"steps\": []}',
+         reason = case when closed then null else $4 end, status = case when closed then status else 'junk' end,
+         next_what = null, next_at = null, waits_until = null, call_by = null,
+         revision = revision + 1, changed_at = $3, erased_at = $3
+         where workspace_id = $1 and id = any($2)",
+        workspace,
+        leads,
+        now.to_sqlx() as _,
+        REASON
+    )
+    .execute(&mut *db)
+    .await?;
+    sqlx::query!(
+        "update activities set what = 'Erased', before = null where workspace_id = $1 and lead_id = any($2)",
+        workspace,
+        leads
+    )
+    .execute(&mut *db)
+    .await?;
+    tell(db, workspace, leads, now).await
+}
+
+/// Forgets what was sent of leads, calls back what has not left, and tells every place that got something.
+async fn tell(db: &mut PgConnection, workspace: Uuid, leads: &[Uuid], now: Timestamp) -> Result<usize, StoreError> {
+    sqlx::query!(
+        "delete from sendings where workspace_id = $1 and lead_id = any($2) and attempts = 0
+         and body is null",
+        workspace,
+        leads
+    )
+    .execute(&mut *db)
+    .await?;
+    sqlx::query!(
+        "update sending_attempts a set answer = '' from sendings s where a.workspace_id = $1 and s.workspace_id = $1
+         and s.id = a.sending_id and s.lead_id = any($2)",
+        workspace,
+        leads
+    )
+    .execute(&mut *db)
+    .await?;
+    // One that failed before may have arrived all the same: it ends, and the erasure follows it.
+    sqlx::query!(
+        "update sendings set body = null, state = case when state = 'waiting' then 'parked' else state end,
+         ended_at = coalesce(ended_at, $3) where workspace_id = $1 and lead_id = any($2)",
+        workspace,
+        leads,
+        now.to_sqlx() as _
+    )
+    .execute(&mut *db)
+    .await?;
+    let made = sqlx::query_scalar!(
+        "insert into sendings (workspace_id, id, destination_id, lead_id, event, made_at)
+         select s.workspace_id, gen_random_uuid(), s.destination_id, s.lead_id, $3, $4
+         from (select distinct s.workspace_id, s.destination_id, s.lead_id from sendings s
+           join destinations d on d.workspace_id = s.workspace_id and d.id = s.destination_id
+           where s.workspace_id = $1 and s.lead_id = any($2) and d.removed_at is null) s returning id",
+        workspace,
+        leads,
+        EventKind::ContactErased.as_str(),
+        now.to_sqlx() as _
+    )
+    .fetch_all(&mut *db)
+    .await?;
+    for id in &made {
+        jobs::set(db, workspace, JobKind::Send, *id, &id.to_string(), now, now).await?;
+    }
+    Ok(made.len())
+}

@@ -1,0 +1,194 @@
+//! Everything that is held on one contact, as one document.
+
+use jiff::Timestamp;
+use jiff_sqlx::Timestamp as SqlTimestamp;
+use lumbo_people::Audited;
+use lumbo_records::RecordField;
+use serde::Serialize;
+use sqlx::types::Json;
+use uuid::Uuid;
+
+use crate::leads::TranscriptLine;
+use crate::{LogRow, Person, Store, StoreError, ValueRow};
+
+/// What the document's `format` says.
+const FORMAT: &str = "lumbo.contact/1";
+
+/// Everything that is held on a contact.
+#[derive(Debug, Clone, Serialize)]
+pub struct ContactExport {
+    /// `lumbo.contact/1`.
+    pub format: &'static str,
+    /// When it was taken out.
+    pub taken_out_at: Timestamp,
+    /// Name on file.
+    pub name: Option<String>,
+    /// E-mail address on file.
+    pub email: Option<String>,
+    /// Phone number on file.
+    pub phone: Option<String>,
+    /// The company's name.
+    pub company: Option<String>,
+    /// Values on file, with where they came from.
+    pub values: Vec<ExportedValue>,
+    /// What was also given, settled or not.
+    pub also_given: Vec<ExportedGiven>,
+    /// Leads with what happened.
+    pub leads: Vec<ExportedLead>,
+}
+
+/// A value on file.
+#[derive(Debug, Clone, Serialize)]
+pub struct ExportedValue {
+    /// The field's label.
+    pub field: String,
+    /// The value in plain words.
+    pub value: String,
+    /// Name of the person, or title of the dialogue, that it came from.
+    pub from: Option<String>,
+    /// When.
+    pub at: Timestamp,
+    /// What stood there before.
+    pub before: Option<serde_json::Value>,
+}
+
+/// Something that was given otherwise.
+#[derive(Debug, Clone, Serialize)]
+pub struct ExportedGiven {
+    /// What it is.
+    pub what: String,
+    /// What was given.
+    pub value: String,
+    /// When.
+    pub at: Timestamp,
+    /// True where it was put on file, false where it was not; absent where nobody has said yet.
+    pub accepted: Option<bool>,
+}
+
+/// A lead.
+#[derive(Debug, Clone, Serialize)]
+pub struct ExportedLead {
+    /// The dialogue's title.
+    pub dialogue: String,
+    /// When it was filed.
+    pub filed_at: Timestamp,
+    /// What became of it.
+    pub status: String,
+    /// Each conversation of it: answers and what was said.
+    pub conversations: Vec<ExportedConversation>,
+    /// What happened since.
+    pub timeline: Vec<ExportedStep>,
+}
+
+/// A conversation.
+#[derive(Debug, Clone, Serialize)]
+pub struct ExportedConversation {
+    /// When it was filed.
+    pub filed_at: Timestamp,
+    /// Answers, typed and as shown.
+    pub answers: Vec<RecordField>,
+    /// What was said.
+    pub said: Vec<TranscriptLine>,
+}
+
+/// A line of a timeline.
+#[derive(Debug, Clone, Serialize)]
+pub struct ExportedStep {
+    /// When.
+    pub at: Timestamp,
+    /// Who.
+    pub by: Option<String>,
+    /// What.
+    pub what: String,
+}
+
+impl Store {
+    /// Everything that is held on a contact; that it was taken out is kept in the audit.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where there is no such contact, or it was erased.
+    pub async fn export_contact(&self, person: &Person, id: Uuid) -> Result<ContactExport, StoreError> {
+        let workspace = person.workspace_id;
+        let contact = self.contact(person, id).await?;
+        let given = sqlx::query!(
+            "select what, value, given_at as \"at: SqlTimestamp\", accepted from also_given
+             where workspace_id = $1 and contact_id = $2 order by given_at, what",
+            workspace,
+            id
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let rows = sqlx::query!(
+            "select l.id, d.title, l.filed_at as \"filed_at: SqlTimestamp\", l.status from leads l
+             join dialogues d on d.workspace_id = l.workspace_id and d.id = l.dialogue_id
+             where l.workspace_id = $1 and l.contact_id = $2 order by l.filed_at, l.id",
+            workspace,
+            id
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let mut leads = Vec::with_capacity(rows.len());
+        for row in rows {
+            leads.push(ExportedLead {
+                dialogue: row.title,
+                filed_at: row.filed_at.to_jiff(),
+                status: row.status,
+                conversations: self.exported_conversations(workspace, row.id).await?,
+                timeline: self.timeline(workspace, row.id).await?.into_iter().map(step).collect(),
+            });
+        }
+        let about = "everything that is held on a contact";
+        self.told(&mut *self.pool.acquire().await?, person, id, Audited::Exported, about).await?;
+        Ok(ContactExport {
+            format: FORMAT,
+            taken_out_at: self.now(),
+            name: contact.name,
+            email: contact.email,
+            phone: contact.phone,
+            company: contact.company.map(|(_, name)| name),
+            values: contact.values.into_iter().map(value).collect(),
+            also_given: given
+                .into_iter()
+                .map(|row| ExportedGiven {
+                    what: row.what,
+                    value: row.value,
+                    at: row.at.to_jiff(),
+                    accepted: row.accepted,
+                })
+                .collect(),
+            leads,
+        })
+    }
+
+    async fn exported_conversations(
+        &self,
+        workspace: Uuid,
+        lead: Uuid,
+    ) -> Result<Vec<ExportedConversation>, StoreError> {
+        let rows = sqlx::query!(
+            "select filed_at as \"filed_at: SqlTimestamp\", fields as \"fields: Json<Vec<RecordField>>\",
+             transcript as \"transcript: Json<Vec<TranscriptLine>>\" from lead_snapshots
+             where workspace_id = $1 and lead_id = $2 order by filed_at, conversation_id",
+            workspace,
+            lead
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows
+            .into_iter()
+            .map(|row| ExportedConversation {
+                filed_at: row.filed_at.to_jiff(),
+                answers: row.fields.0,
+                said: row.transcript.0,
+            })
+            .collect())
+    }
+}
+
+fn value(row: ValueRow) -> ExportedValue {
+    ExportedValue { field: row.label, value: row.shown, from: row.from, at: row.at, before: row.before }
+}
+
+fn step(row: LogRow) -> ExportedStep {
+    ExportedStep { at: row.at, by: row.person, what: row.what }
+}

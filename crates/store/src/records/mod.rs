@@ -1,0 +1,69 @@
+//! Contacts and companies as people look at them and change them, and what erasing leaves of them.
+//!
+//! | file | what it holds |
+//! |---|---|
+//! | `contacts` | the list of contacts, one contact with everything, changes by hand |
+//! | `companies` | the same for companies, with their standing and who looks after them |
+//! | `values` | values with where they came from |
+//! | `erase` | a person's data blanked everywhere |
+//! | `retain` | what has had its time, erased by a job |
+//! | `export` | everything that is held on one contact |
+
+mod companies;
+mod contacts;
+mod erase;
+mod export;
+mod retain;
+mod values;
+
+pub use companies::{CompanyChange, CompanyContact, CompanyDetail, CompanyPage, CompanyRow};
+pub use contacts::{ContactChange, ContactDetail, ContactGiven, ContactLead, ContactPage, ContactRow};
+pub use erase::Erased;
+pub use export::{ContactExport, ExportedConversation, ExportedGiven, ExportedLead, ExportedStep, ExportedValue};
+pub use retain::Keeping;
+pub(crate) use retain::begin as begin_retention;
+pub use values::ValueRow;
+
+/// Most rows of a page of a list.
+const PAGE: i64 = 100;
+/// Longest text that is searched for, characters.
+const SEARCH_LIMIT: usize = 200;
+
+/// A text as a pattern of ILIKE that holds it; nothing where there is no text.
+fn holding(search: &str) -> Option<String> {
+    let text: String = search.trim().chars().take(SEARCH_LIMIT).collect();
+    (!text.is_empty()).then(|| format!("%{}%", text.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_")))
+}
+
+/// Where a page of a list by name ended: the name it is sorted by, and the row's id.
+fn place(after: Option<&str>) -> Result<(String, uuid::Uuid), crate::StoreError> {
+    let Some(text) = after else { return Ok((String::new(), uuid::Uuid::nil())) };
+    let parsed = text.split_once('.').and_then(|(id, name)| Some((name.to_owned(), id.parse().ok()?)));
+    parsed.ok_or(crate::StoreError::NotFound("page of this list"))
+}
+
+/// A place as the next page is asked for by it.
+fn place_text(sorted: &str, id: uuid::Uuid) -> String {
+    format!("{}.{sorted}", id.simple())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_place_in_a_list_by_name_is_what_its_text_says() {
+        let id = uuid::Uuid::now_v7();
+        for name in ["", "ada", "j. r. hartley", "a.b.c"] {
+            assert_eq!(place(Some(&place_text(name, id))).ok(), Some((name.to_owned(), id)));
+        }
+        assert!(place(Some("nonsense")).is_err() && place(Some("x.y")).is_err());
+        assert_eq!(place(None).ok(), Some((String::new(), uuid::Uuid::nil())));
+    }
+
+    #[test]
+    fn what_is_looked_for_stands_for_itself() {
+        assert_eq!(holding(" 50%_a\\ ").as_deref(), Some("%50\\%\\_a\\\\%"));
+        assert_eq!(holding("  "), None);
+    }
+}

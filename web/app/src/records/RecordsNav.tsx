@@ -1,0 +1,24 @@
+import { Link } from "@tanstack/react-router";
+
+const place = "border-b-2 border-transparent py-1.5 text-sm text-soft hover:text-ink";
+const active = { className: "!border-ink !text-ink font-semibold" };
+
+/** The places of the area of leads: whom to call, who they are, where they work. */
+export function RecordsNav() {
+  return (
+    <nav aria-label="Leads" className="flex h-9 shrink-0 items-center gap-5 border-b border-line bg-paper px-4">
+      <Link to="/leads" className={place} activeProps={active}>
+        Call list
+      </Link>
+      <Link to="/requests" className={place} activeProps={active}>
+        Requests
+      </Link>
+      <Link to="/contacts" className={place} activeProps={active}>
+        Contacts
+      </Link>
+      <Link to="/companies" className={place} activeProps={active}>
+        Companies
+      </Link>
+    </nav>
+  );
+}

@@ -1,0 +1,80 @@
+/** The words of the room of contacts and companies. */
+import type { Schemas } from "../../../api";
+
+export type Standing = Schemas["Standing"];
+
+/** What a firm is to us, in the order in which it is offered. */
+export const standingWords: Record<Standing, string> = {
+  none: "Nothing special",
+  customer: "Customer",
+  partner: "Partner",
+  competitor: "Competitor",
+  do_not_contact: "Do not contact",
+};
+
+export const standings = Object.keys(standingWords) as Standing[];
+
+/** Behind a firm's name: "Harrow Peel is a customer". */
+export const standingSentence: Record<Standing, string> = {
+  none: "nothing special to us",
+  customer: "a customer already",
+  partner: "a partner",
+  competitor: "a competitor",
+  do_not_contact: "not to be contacted",
+};
+
+export const standingTone: Record<Standing, string> = {
+  none: "",
+  customer: "text-spruce",
+  partner: "text-indigo",
+  competitor: "text-amber",
+  do_not_contact: "text-clay",
+};
+
+/** What a standing does to the firm's next leads. */
+export const standingDoes: Record<Standing, string> = {
+  none: "Its leads are given out by the rules.",
+  customer: "Its leads are given out by the rules.",
+  partner: "Its leads are given out by the rules.",
+  competitor: "Its leads are kept, but take nobody’s turn and go to nobody.",
+  do_not_contact: "Its leads are kept, but take nobody’s turn and go to nobody.",
+};
+
+/** Where a value came from: "from “Storage enquiry”", "by Maren Holt". */
+export function sourceWords(value: Pick<Schemas["RecordValue"], "by" | "from">): string {
+  switch (value.by) {
+    case "conversation":
+      return value.from ? `said in “${value.from}”` : "said in a conversation";
+    case "person":
+      return `by ${value.from ?? "somebody who has left"}`;
+    case "file":
+      return "from a file";
+    case "system":
+      return "kept by Lumbo";
+  }
+}
+
+/** "3 leads, 1 open". */
+export function leadsWords(leads: number, open: number): string {
+  if (leads === 0) return "no leads";
+  const all = `${leads.toLocaleString("en-GB")} lead${leads === 1 ? "" : "s"}`;
+  if (open === 0) return all;
+  return open === leads ? `${all}, open` : `${all}, ${open} open`;
+}
+
+/** Whom a list shows: their name, else what is known of them. */
+export const nameOf = (row: { name?: string | null; email?: string | null; phone?: string | null }): string =>
+  row.name ?? row.email ?? row.phone ?? "No name given";
+
+const count = (number: number, one: string, several: string): string =>
+  `${number.toLocaleString("en-GB")} ${number === 1 ? one : several}`;
+
+/** What erasing somebody blanks, as a list. */
+export function erasureWords(of: Schemas["Erasure"]): string[] {
+  return [
+    "their name, address, number and everything else on file",
+    `${count(of.leads, "lead", "leads")}: answers, transcripts, notes and what was sent`,
+    `${count(of.conversations, "conversation", "conversations")}, word for word`,
+    ...(of.told > 0 ? [`${count(of.told, "destination is", "destinations are")} told to delete it too`] : []),
+  ];
+}
