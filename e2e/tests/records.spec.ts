@@ -59,6 +59,39 @@ test("a company gets a standing and somebody who looks after it", async ({ page 
   await expect(page.getByText("is a competitor")).toBeVisible();
 });
 
+test("two contacts become one, field by field, and two again", async ({ page }) => {
+  await signIn(page, "priya");
+  // Somebody in the demo's year who shares a number with somebody else.
+  const found = await page.evaluate(async () => {
+    const read = async (path: string) => (await fetch(path)).json();
+    for (let after = ""; ; ) {
+      const list = (await read(`/api/contacts?search=${after}`)) as { contacts: { id: string; name: string }[]; next?: string };
+      for (const one of list.contacts) {
+        const alike = (await read(`/api/contacts/${one.id}/alike`)) as { name: string }[];
+        if (alike.length === 1 && alike[0]?.name !== one.name) return { id: one.id, name: one.name, other: alike[0]?.name ?? "" };
+      }
+      if (!list.next) return null;
+      after = `&after=${encodeURIComponent(list.next)}`;
+    }
+  });
+  if (!found) throw new Error("the demo has no two contacts with one number");
+  await page.goto(`/contacts/${found.id}`);
+  const pane = page.getByRole("complementary", { name: "What is on file" });
+  await expect(pane.getByText(/same phone number/)).toBeVisible();
+  await pane.getByRole("button", { name: "Make them one…" }).click();
+  const dialog = page.getByRole("dialog");
+  await expect(dialog.getByText(new RegExp(`moves? to ${found.name}`))).toBeVisible();
+  await dialog.getByRole("group", { name: "Which Name is kept" }).getByRole("button", { name: "right one" }).click();
+  await accessible(page, "two contacts side by side");
+  await dialog.getByRole("button", { name: "Make them one" }).click();
+  await expect(dialog).toHaveCount(0);
+  await expect(pane.getByRole("heading", { name: found.other })).toBeVisible();
+  await expect(pane.getByText(`Became one with ${found.other}`)).toBeVisible();
+  await pane.getByRole("button", { name: "Make them two again" }).click();
+  await expect(pane.getByRole("heading", { name: found.name })).toBeVisible();
+  await expect(pane.getByText(/same phone number/)).toBeVisible();
+});
+
 test("an administrator erases somebody, and only after typing their name", async ({ page }) => {
   await signIn(page, "admin");
   await page.goto("/contacts");
@@ -95,7 +128,7 @@ test("an author says in place what an outcome that is no lead leaves behind", as
   await page.getByRole("link", { name: "Call back", exact: true }).click();
   await page.getByRole("navigation", { name: "Stages" }).getByRole("link", { name: "Routing" }).click();
   await page.getByLabel("What “Just looking” leaves behind").selectOption("leaves a request in Tarn Quay queue");
-  await page.getByLabel("How soon “Just looking” is answered").selectOption("four hours");
+  await page.getByLabel("How soon “Just looking” is answered").selectOption("4 working hours");
   await saved(page);
   await accessible(page, "outcomes that are no lead");
   await page.reload();

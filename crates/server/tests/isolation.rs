@@ -301,6 +301,10 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
             true,
         ),
         (get.clone(), "/api/contacts/{contact}/card", LEAD_READER, None, true),
+        (get.clone(), "/api/contacts/{contact}/alike", LEAD_WORKER, None, true),
+        (post.clone(), "/api/contacts/{contact}/merge/{other}", LEAD_WORKER, Some(json!({})), true),
+        (post.clone(), "/api/contacts/{contact}/merge", LEAD_WORKER, Some(json!({"other": "@other"})), true),
+        (post.clone(), "/api/merges/{merge}/undo", LEAD_WORKER, None, true),
         (get.clone(), "/api/contacts/{contact}/held", DATA_KEEPER, None, true),
         (get.clone(), "/api/companies", LEAD_READER, None, false),
         (get.clone(), "/api/companies/{company}", LEAD_READER, None, true),
@@ -318,7 +322,8 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
             post.clone(),
             "/api/contacts/{contact}/erasure",
             DATA_KEEPER,
-            Some(json!({"leads": 1, "conversations": 1})),
+            // With the one that became one with it.
+            Some(json!({"leads": 2, "conversations": 2})),
             true,
         ),
         (post.clone(), "/api/workspace", SIGNED, Some(json!({"workspace": "@own"})), false),
@@ -368,6 +373,7 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     let fixture = Fixture::new().await;
     let token = fixture.file_lead("storage-a", "harrow").await;
     fixture.file_lead("storage-b", "kettle").await;
+    fixture.file_lead("storage-a", "harrowby").await;
     let rep = fixture.sign_in("rep@a.example").await;
     let lead = fixture.get("/api/leads?show=mine", &rep).await.json["leads"][0]["id"].as_str().unwrap().to_owned();
     // A picture that release 2 shows, and a comment.
@@ -431,6 +437,20 @@ async fn every_route_keeps_its_workspace_and_its_role() {
         select workspace_id, $1::uuid, dialogue_id, shows, 'Question', queue_id, 'Pia Harrow', 'harrow?', '[]', '[]',
           now(), now() from leads where id = $2::uuid";
     sqlx::query(asks).bind(&request).bind(&lead).execute(&mut db).await.unwrap();
+    let others = "select l.contact_id from leads l join leads k on k.workspace_id = l.workspace_id
+        and k.contact_id <> l.contact_id where k.id = $1::uuid";
+    let other: uuid::Uuid = sqlx::query_scalar(others).bind(&lead).fetch_one(&mut db).await.unwrap();
+    // A merge that was made before, of somebody without leads.
+    let merge = uuid::Uuid::from_u128(7).to_string();
+    let gone = uuid::Uuid::from_u128(8);
+    let went = "insert into contacts (id, workspace_id, name, made_at, merged_into)
+        select $1, workspace_id, 'P', now(), id from contacts where id = $2";
+    sqlx::query(went).bind(gone).bind(contact).execute(&mut db).await.unwrap();
+    let moved = json!({"leads": [], "also_given": [], "requests": [], "merges": [], "before": {}, "after": {},
+        "gone": {}, "values": []});
+    let merged = "insert into merges (workspace_id, id, kept_id, gone_id, emails, moved, made_at)
+        select workspace_id, $1::uuid, id, $2, '{}', $3, now() from contacts where id = $4";
+    sqlx::query(merged).bind(&merge).bind(gone).bind(moved).bind(contact).execute(&mut db).await.unwrap();
     let fill = |path: &str| {
         let query = match path {
             "/api/leads" => "?show=all",
@@ -450,6 +470,8 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             .replace("{placement}", &placement)
             .replace("{request}", &request)
             .replace("{contact}", &contact.to_string())
+            .replace("{other}", &other.to_string())
+            .replace("{merge}", &merge)
             .replace("{company}", &company.to_string())
             .replace("{conversation}", &conversation.to_string())
             .replace("{name}", &placed)
@@ -469,7 +491,11 @@ async fn every_route_keeps_its_workspace_and_its_role() {
         let as_own = |email: &str| {
             let text = body.as_ref()?.to_string();
             let own = if path == "/api/workspace" { workspace.as_str()? } else { email };
-            let text = text.replace("@own", own).replace("@soon", &soon).replace("@rep", person.as_str()?);
+            let text = text
+                .replace("@own", own)
+                .replace("@soon", &soon)
+                .replace("@rep", person.as_str()?)
+                .replace("@other", &other.to_string());
             serde_json::from_str::<Value>(&text).ok()
         };
         if matches!(who, Who::May(_)) {

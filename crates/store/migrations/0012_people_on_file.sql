@@ -71,3 +71,31 @@ create table requests (
 );
 create index requests_open on requests (workspace_id, due_at, id) where done_at is null;
 create index requests_done on requests (workspace_id, done_at) where done_at is not null;
+
+-- Two contacts that became one: everything that moved, so that it can be undone.
+alter table contacts add column merged_into uuid;
+create table merges (
+  workspace_id uuid not null references workspaces,
+  id uuid not null,
+  kept_id uuid not null,
+  gone_id uuid not null,
+  -- Name of the one that went, as it was.
+  gone_name text,
+  -- Addresses, in small letters, and the name on the firm's own site, that lead to the one that stays.
+  emails text[] not null,
+  gone_subject text,
+  -- What moved, and what stood there before.
+  moved jsonb not null,
+  made_by uuid,
+  made_at timestamptz not null,
+  undone_at timestamptz,
+  -- Erasing either of the two ends its undo.
+  ended_at timestamptz,
+  primary key (workspace_id, id),
+  foreign key (workspace_id, kept_id) references contacts (workspace_id, id),
+  foreign key (workspace_id, gone_id) references contacts (workspace_id, id),
+  foreign key (workspace_id, made_by) references people (workspace_id, id)
+);
+create index merges_kept on merges (workspace_id, kept_id) where undone_at is null;
+create index merges_emails on merges using gin (emails) where undone_at is null;
+create index contacts_phone on contacts (workspace_id, phone) where phone is not null;

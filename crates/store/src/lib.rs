@@ -79,9 +79,9 @@ pub use placements::{
 pub use presence::{Presence, Present};
 pub use queue_settings::{Colleague, MemberChange, MemberRow, QueueChange, QueueRow};
 pub use records::{
-    CompanyChange, CompanyContact, CompanyDetail, CompanyPage, CompanyRow, ContactChange, ContactDetail, ContactExport,
-    ContactGiven, ContactLead, ContactPage, ContactRow, Erased, ExportedConversation, ExportedGiven, ExportedLead,
-    ExportedStep, ExportedValue, Keeping, ValueRow,
+    AlikeRow, CompanyChange, CompanyContact, CompanyDetail, CompanyPage, CompanyRow, ContactChange, ContactDetail,
+    ContactExport, ContactGiven, ContactLead, ContactPage, ContactRow, Erased, ExportedConversation, ExportedGiven,
+    ExportedLead, ExportedStep, ExportedValue, Keeping, MergeLine, MergePreview, MergeRow, ValueRow,
 };
 pub use releases::{ReleaseError, ReleaseRow};
 pub use requests::{RequestAct, RequestDetail, RequestRow};

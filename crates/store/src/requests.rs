@@ -116,8 +116,8 @@ pub(crate) async fn leave(db: &mut PgConnection, of: &RequestOf<'_>) -> Result<(
         return Ok(());
     }
     let contact = sqlx::query_scalar!(
-        "select id from contacts where workspace_id = $1 and (subject = $2 or lower(email) = lower($3))
-         order by subject is not distinct from $2 desc limit 1",
+        "select id from contacts where workspace_id = $1 and merged_into is null and (subject = $2
+           or lower(email) = lower($3)) order by subject is not distinct from $2 desc limit 1",
         workspace,
         said.subject,
         said.who.email

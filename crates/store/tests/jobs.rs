@@ -129,10 +129,11 @@ async fn the_same_thing_is_never_waiting_twice_and_jobs_that_ended_are_cleared_a
     fixture.store.end_job(&job, Ended::Done, 0.5).await.unwrap();
     assert_eq!(fixture.count("jobs").await, 1);
     fixture.store.tidy().await.unwrap();
-    assert_eq!(fixture.count("jobs").await, 1, "kept for a week, to be looked at");
+    // Beside it the job that erases what has had its time, which every workspace has from the first tidying on.
+    assert_eq!(fixture.count("jobs").await, 2, "kept for a week, to be looked at");
     fixture.clock.advance(SignedDuration::from_hours(24 * 8));
     fixture.store.tidy().await.unwrap();
-    assert_eq!(fixture.count("jobs").await, 0);
+    assert_eq!(fixture.count("jobs").await, 1);
 }
 
 #[tokio::test]

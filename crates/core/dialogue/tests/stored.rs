@@ -77,7 +77,7 @@ fn conversations_of_the_third_version_fold_to_what_they_were() {
         let folded = State::of(&events);
         assert_eq!(read_state(&file["state"].to_string()).unwrap(), folded, "{name}");
         // Every filing was one that the outline came to.
-        assert!(!folded.unfinished, "{name}");
+        assert!(folded.unfinished.is_none(), "{name}");
         let (plan, _) = Plan::new(&serde_json::from_value::<Dialogue>(file["dialogue"].clone()).unwrap());
         assert_eq!(serde_json::to_value(prospect_view(&plan, &folded, &events)).unwrap(), file["view"], "{name}");
     }

@@ -104,13 +104,14 @@ fn whoever_can_be_reached_and_goes_silent_becomes_a_lead_once() {
     assert_eq!(talk.unfinished("10:31"), Err(Refusal::TooSoon));
     assert_eq!(files(&talk.unfinished("10:32").unwrap()), [(1, true)]);
     assert!(matches!(talk.events.last(), Some(Event::Filed { turn, unfinished: true, .. }) if turn == "t_pallets"));
+    assert_eq!(talk.unfinished("11:30"), Err(Refusal::NoLead), "nothing was said since");
     // They can go on, and are not told that they were passed on.
     let view = prospect_view(&talk.plan, &talk.state, &talk.events);
     assert!(!view.filed && view.question.is_some() && !view.ended);
     // What is said after it amends the record: at the end in full, and after silence again.
     let effects = talk.replies("12:00", "340");
     assert_eq!(files(&effects), [(2, false)]);
-    assert!(!talk.state.unfinished && talk.state.filings == 2);
+    assert!(talk.state.unfinished.is_none() && talk.state.filings == 2);
     assert!(matches!(talk.unfinished("15:00"), Err(Refusal::Ended)));
 }
 

@@ -6,6 +6,8 @@
 //! | `said` | what one conversation said, as a lead shows it |
 //! | `filing` | which contact, company and lead it becomes, what changes on them, whose it is |
 //! | `policy` | how a field changes on a record that has one already |
+//! | `alike` | which two contacts may be one person |
+//! | `merge` | two contacts become one |
 //! | `answers` | which conversations a table of answers shows, and what stands in it |
 //! | `by_hand` | what people type about a contact, read as its type |
 //! | `calls` | what came of a call, when the next one is |
@@ -16,10 +18,12 @@
 //! What a filing does not do: alerts, tasks and sendings follow from the rows it writes. To add a field's policy: a
 //! variant of [`Policy`](lumbo_value::field::Policy), an arm in `policy`, and its words in the web.
 
+mod alike;
 mod answers;
 mod by_hand;
 mod calls;
 mod filing;
+mod merge;
 mod policy;
 mod said;
 mod standing;
@@ -28,6 +32,7 @@ mod summary;
 #[cfg(test)]
 mod tests;
 
+pub use alike::{Alike, WhoTheyAre, alike};
 pub use answers::{Wanted, answers, left_open};
 pub use by_hand::by_hand;
 pub use calls::{CallOutcome, NextStep, NextWhat, TriesPlan, working_minutes};
@@ -35,6 +40,7 @@ pub use filing::{
     AlsoGiven, CompanyOnFile, CompanyPlan, ContactOnFile, ContactPlan, FieldChange, Filing, Had, JOINED_WITHIN, Kept,
     LeadOnFile, LeadPlan, OnFile, OwnerPlan, Source, Turn, plan_filing,
 };
+pub use merge::{Keeps, Pair, Side, Takes, plan_merge};
 pub use policy::merged;
 pub use said::{Identity, RecordField, Said, TypedValue, fields, lacks, said, typed_values};
 pub use standing::Standing;

@@ -1,13 +1,15 @@
 //! Contacts and companies, what is held on a person, and how long things are kept.
 
+use std::collections::BTreeMap;
+
 use aide::axum::ApiRouter;
-use aide::axum::routing::get_with;
+use aide::axum::routing::{get_with, post_with};
 use axum::Json;
 use axum::extract::State;
 use axum::http::header;
 use lumbo_deliver::vcard::{Card, vcard};
 use lumbo_people::Audited;
-use lumbo_records::{AlsoGiven, Standing, by_hand};
+use lumbo_records::{AlsoGiven, Standing, Takes, by_hand};
 use lumbo_store::{Entry, StoreError};
 use schemars::JsonSchema;
 use serde::Deserialize;
@@ -17,7 +19,9 @@ use crate::answer::{Card as CardAnswer, Held, Sent};
 use crate::api::named;
 use crate::body::{Body, Path, Query};
 use crate::signed::{DataKeeper, LeadReader, LeadWorker};
-use crate::wire::records::{CompanyDetail, CompanyPage, ContactDetail, ContactPage, Erasure, Keeping};
+use crate::wire::records::{
+    AlikeRow, CompanyDetail, CompanyPage, ContactDetail, ContactPage, Erasure, Keeping, MergePreview,
+};
 use crate::{App, Problem};
 
 /// The name of this area in the document.
@@ -44,6 +48,22 @@ pub(crate) fn api() -> ApiRouter<App> {
             "/api/contacts/{contact}/erasure",
             get_with(erasure, named(TAG, "erasure", "What erasing a contact would blank"))
                 .post_with(erase, named(TAG, "eraseContact", "Erase a contact for good")),
+        )
+        .api_route(
+            "/api/contacts/{contact}/alike",
+            get_with(alike, named(TAG, "alikeContacts", "Contacts that may be the same person")),
+        )
+        .api_route(
+            "/api/contacts/{contact}/merge/{other}",
+            post_with(merge_preview, named(TAG, "mergePreview", "What making two contacts one would do")),
+        )
+        .api_route(
+            "/api/contacts/{contact}/merge",
+            post_with(merge, named(TAG, "mergeContacts", "Make two contacts one")),
+        )
+        .api_route(
+            "/api/merges/{merge}/undo",
+            post_with(undo_merge, named(TAG, "undoMerge", "Make two of a contact again")),
         )
         .api_route("/api/companies", get_with(companies, named(TAG, "companies", "Companies by name")))
         .api_route(
@@ -207,6 +227,88 @@ pub(crate) async fn erase(
         return Err(StoreError::Conflict(says.to_owned()).into());
     }
     Ok(Json(app.store.erase_contact(&person, path.contact).await?.into()))
+}
+
+pub(crate) async fn alike(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<ContactPath>,
+) -> Result<Json<Vec<AlikeRow>>, Problem> {
+    Ok(Json(app.store.alike(&person, path.contact).await?.into_iter().map(Into::into).collect()))
+}
+
+/// Two contacts.
+#[derive(Deserialize, JsonSchema)]
+pub(crate) struct TwoPath {
+    /// The one that stays.
+    contact: Uuid,
+    /// The one that goes.
+    other: Uuid,
+}
+
+/// Most fields that somebody chooses.
+const CHOSEN: usize = 200;
+
+/// What somebody chose, field by field; by policy where absent.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Choices {
+    /// Where a value is taken from, by the field's id.
+    #[serde(default)]
+    takes: BTreeMap<String, Takes>,
+}
+
+pub(crate) async fn merge_preview(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<TwoPath>,
+    Body(choices): Body<Choices>,
+) -> Result<Json<MergePreview>, Problem> {
+    let takes = bounded(choices.takes)?;
+    Ok(Json(app.store.merge_preview(&person, path.contact, path.other, &takes).await?.into()))
+}
+
+fn bounded(takes: BTreeMap<String, Takes>) -> Result<BTreeMap<String, Takes>, Problem> {
+    if takes.len() > CHOSEN {
+        return Err(Problem::bad(format!("Choose for at most {CHOSEN} fields.")));
+    }
+    Ok(takes)
+}
+
+/// Two contacts to make one.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Merge {
+    /// The one that goes.
+    other: Uuid,
+    /// Where a value is taken from, by the field's id; by policy where absent.
+    #[serde(default)]
+    takes: BTreeMap<String, Takes>,
+}
+
+pub(crate) async fn merge(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<ContactPath>,
+    Body(merge): Body<Merge>,
+) -> Result<Json<ContactDetail>, Problem> {
+    let takes = bounded(merge.takes)?;
+    Ok(Json(app.store.merge_contacts(&person, path.contact, merge.other, &takes).await?.into()))
+}
+
+/// The merge that an address names.
+#[derive(Deserialize, JsonSchema)]
+pub(crate) struct MergePath {
+    /// Its id.
+    merge: Uuid,
+}
+
+pub(crate) async fn undo_merge(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<MergePath>,
+) -> Result<Json<ContactDetail>, Problem> {
+    Ok(Json(app.store.undo_merge(&person, path.merge).await?.into()))
 }
 
 pub(crate) async fn companies(

@@ -1,7 +1,7 @@
 //! Contacts and companies as they cross.
 
 use jiff::Timestamp;
-use lumbo_records::{AlsoGiven, LeadStatus, Source, Standing};
+use lumbo_records::{Alike, AlsoGiven, LeadStatus, Source, Standing, Takes};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value as Json;
@@ -271,6 +271,91 @@ pub(crate) struct ContactDetail {
     leads: Vec<ContactLead>,
     /// What was also given and waits for a word.
     given: Vec<ContactGiven>,
+    /// Contacts that became one with it, and can be two again.
+    merges: Vec<MergeRow>,
+}
+
+/// Two contacts that became one.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct MergeRow {
+    /// Its id.
+    id: Uuid,
+    /// Name of the one that went.
+    gone: Option<String>,
+    /// Who did it.
+    by: Option<String>,
+    /// When, RFC 3339.
+    #[schemars(with = "String")]
+    at: Timestamp,
+}
+
+impl From<lumbo_store::MergeRow> for MergeRow {
+    fn from(from: lumbo_store::MergeRow) -> Self {
+        let lumbo_store::MergeRow { id, gone, by, at } = from;
+        Self { id, gone, by, at }
+    }
+}
+
+/// A contact that may be the same person.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct AlikeRow {
+    /// Its id.
+    id: Uuid,
+    /// Name on file.
+    name: Option<String>,
+    /// E-mail address on file.
+    email: Option<String>,
+    /// Phone number on file.
+    phone: Option<String>,
+    /// The company's name.
+    company: Option<String>,
+    /// How many leads of theirs there are.
+    leads: i64,
+    /// Why they may be one.
+    why: Alike,
+}
+
+impl From<lumbo_store::AlikeRow> for AlikeRow {
+    fn from(from: lumbo_store::AlikeRow) -> Self {
+        let lumbo_store::AlikeRow { id, name, email, phone, company, leads, why } = from;
+        Self { id, name, email, phone, company, leads, why }
+    }
+}
+
+/// A field of two contacts, and what would be kept.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct MergeLine {
+    /// The field by id.
+    field: String,
+    /// Its label.
+    label: String,
+    /// What the one that stays has.
+    stays: Option<String>,
+    /// What the one that goes has.
+    goes: Option<String>,
+    /// What is kept.
+    keeps: Takes,
+    /// What is kept, in words.
+    shown: String,
+}
+
+/// What making two contacts one would do.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct MergePreview {
+    /// Field by field.
+    lines: Vec<MergeLine>,
+    /// How many leads move.
+    leads: i64,
+}
+
+impl From<lumbo_store::MergePreview> for MergePreview {
+    fn from(from: lumbo_store::MergePreview) -> Self {
+        let line = |line: lumbo_store::MergeLine| {
+            let lumbo_store::MergeLine { field, label, stays, goes, keeps, shown } = line;
+            MergeLine { field, label, stays, goes, keeps, shown }
+        };
+        Self { lines: from.lines.into_iter().map(line).collect(), leads: from.leads }
+    }
 }
 
 impl From<lumbo_store::ContactDetail> for ContactDetail {
@@ -287,6 +372,7 @@ impl From<lumbo_store::ContactDetail> for ContactDetail {
             values: from.values.into_iter().map(Into::into).collect(),
             leads: from.leads.into_iter().map(Into::into).collect(),
             given: from.given.into_iter().map(Into::into).collect(),
+            merges: from.merges.into_iter().map(Into::into).collect(),
         }
     }
 }

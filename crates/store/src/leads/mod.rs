@@ -33,7 +33,7 @@ pub use detail::{AlsoGivenRow, Came, LeadDetail, LogRow, SnapshotRow};
 pub(crate) use file::{FilingOf, file, lines_of};
 pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};
-pub(crate) use on_file::standing;
+pub(crate) use on_file::{lock_keys, standing};
 pub use work::{Call, NextChange, OwnerChange, Taker};
 pub(crate) use work::{calling_of, keep_pace};
 

@@ -42,8 +42,12 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
     };
     // The one that the site signed comes before the one with the address.
     let matched = sqlx::query_scalar!(
-        "select id from contacts where workspace_id = $1 and (subject = $2 or lower(email) = lower($3)) order by
-         subject is not distinct from $2 desc limit 1",
+        "select id as \"id!\" from (
+           select id, subject is not distinct from $2 as signed from contacts
+             where workspace_id = $1 and merged_into is null and (subject = $2 or lower(email) = lower($3))
+           union all select kept_id, gone_subject is not distinct from $2 from merges
+             where workspace_id = $1 and undone_at is null and (gone_subject = $2 or emails @> array[lower($3)])) c
+         order by signed desc limit 1",
         workspace,
         said.subject,
         said.who.email
@@ -158,6 +162,16 @@ async fn owner_of(
 /// Locks what filings match by until the transaction ends, so that two filings of one person, or of one firm, go one
 /// after the other.
 async fn lock_identities(db: &mut PgConnection, workspace: Uuid, said: &Said) -> Result<(), StoreError> {
+    let keys = [("subject", &said.subject), ("email", &said.who.email), ("domain", &said.domain)];
+    lock_keys(db, workspace, keys.into_iter().map(|(what, text)| (what, text.as_deref()))).await
+}
+
+/// Locks parts of who somebody is until the transaction ends, in one order always.
+pub(crate) async fn lock_keys(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    keys: impl IntoIterator<Item = (&str, Option<&str>)>,
+) -> Result<(), StoreError> {
     let key = |what: &str, text: &str| {
         let digest = Sha256::new()
             .chain_update(workspace.as_bytes())
@@ -166,10 +180,7 @@ async fn lock_identities(db: &mut PgConnection, workspace: Uuid, said: &Said) ->
             .finalize();
         digest.first_chunk().map_or(0, |bytes| i64::from_le_bytes(*bytes))
     };
-    let mut keys: Vec<i64> = [("subject", &said.subject), ("email", &said.who.email), ("domain", &said.domain)]
-        .into_iter()
-        .filter_map(|(what, text)| text.as_deref().map(|text| key(what, text)))
-        .collect();
+    let mut keys: Vec<i64> = keys.into_iter().filter_map(|(what, text)| text.map(|text| key(what, text))).collect();
     keys.sort_unstable();
     for key in keys {
         sqlx::query!("select pg_advisory_xact_lock($1)", key).execute(&mut *db).await?;

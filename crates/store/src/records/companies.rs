@@ -116,7 +116,7 @@ impl Store {
                order by f.sorted, f.id limit $7)
              select f.id, f.name, f.domain, f.sorted as \"sorted!\", f.standing, o.name as \"owner?\",
                (select count(*) from contacts c where c.workspace_id = $1 and c.company_id = f.id
-                 and c.erased_at is null) as \"contacts!\",
+                 and c.erased_at is null and c.merged_into is null) as \"contacts!\",
                t.leads as \"leads!\", t.open as \"open!\", t.last_at as \"last_at?: SqlTimestamp\"
              from shown f left join people o on o.workspace_id = f.workspace_id and o.id = f.owner_id
              cross join lateral (select count(*) as leads, count(*) filter (where not l.closed) as open,
@@ -180,7 +180,7 @@ impl Store {
             CompanyContact,
             "select c.id, c.name, c.email, c.phone, (select count(*) from leads l where l.workspace_id = $1
                and l.contact_id = c.id) as \"leads!\"
-             from contacts c where c.workspace_id = $1 and c.company_id = $4 and c.erased_at is null
+             from contacts c where c.workspace_id = $1 and c.company_id = $4 and c.erased_at is null and c.merged_into is null
                and ($3 or exists (select from leads l where l.workspace_id = $1 and l.contact_id = c.id
                  and (l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
                    where m.workspace_id = $1 and m.person_id = $2))))

@@ -6,7 +6,7 @@ use lumbo_people::{Action, Audited};
 use lumbo_records::{AlsoGiven, LeadStatus, Standing};
 use uuid::Uuid;
 
-use super::{PAGE, ValueRow, holding, place, place_text};
+use super::{MergeRow, PAGE, ValueRow, holding, place, place_text};
 use crate::leads::{also_given, put_by_hand, standing, status};
 use crate::live::{self, Topic};
 use crate::{Person, Store, StoreError};
@@ -110,6 +110,8 @@ pub struct ContactDetail {
     pub leads: Vec<ContactLead>,
     /// What was also given and waits for a word.
     pub given: Vec<ContactGiven>,
+    /// Contacts that became one with it, and can be two again.
+    pub merges: Vec<MergeRow>,
 }
 
 /// A change of a contact by hand.
@@ -137,7 +139,7 @@ impl Store {
             "with shown as (
                select c.* from contacts c left join companies f on f.workspace_id = c.workspace_id
                  and f.id = c.company_id
-               where c.workspace_id = $1 and c.erased_at is null and (c.sorted, c.id) > ($4, $5)
+               where c.workspace_id = $1 and c.erased_at is null and c.merged_into is null and (c.sorted, c.id) > ($4, $5)
                  and ($6::text is null or c.name ilike $6 or c.email ilike $6 or c.phone ilike $6 or f.name ilike $6)
                  and ($3 or exists (select from leads l where l.workspace_id = c.workspace_id and l.contact_id = c.id
                    and (l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
@@ -194,7 +196,7 @@ impl Store {
              c.made_at as \"made_at: SqlTimestamp\", f.id as \"company?\",
              coalesce(f.name, f.domain) as \"company_name?\", coalesce(f.standing, 'none') as \"standing!\"
              from contacts c left join companies f on f.workspace_id = c.workspace_id and f.id = c.company_id
-             where c.workspace_id = $1 and c.id = $4 and c.erased_at is null
+             where c.workspace_id = $1 and c.id = $4 and c.erased_at is null and c.merged_into is null
                and ($3 or exists (select from leads l where l.workspace_id = c.workspace_id and l.contact_id = c.id
                  and (l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
                    where m.workspace_id = $1 and m.person_id = $2))))",
@@ -232,6 +234,7 @@ impl Store {
             values: self.values_of(workspace, "contact", id).await?,
             leads: self.leads_of(person, Some(id), None).await?,
             given,
+            merges: self.merges_of(workspace, id).await?,
         })
     }
 

@@ -10,6 +10,7 @@ use sqlx::PgConnection;
 use sqlx::types::{Json, JsonRawValue};
 use uuid::Uuid;
 
+use super::merge::end_merges;
 use crate::audit::{self, Entry};
 use crate::conversations::events_of;
 use crate::jobs::{self, JobKind};
@@ -128,6 +129,7 @@ pub(super) async fn contact_in(
     let of = Of::contact(db, workspace, contact).await?;
     conversations_in(db, workspace, &of.conversations, now).await?;
     let told = leads_in(db, workspace, &of.leads, now).await?;
+    end_merges(db, workspace, contact, now).await?;
     sqlx::query!("delete from also_given where workspace_id = $1 and contact_id = $2", workspace, contact)
         .execute(&mut *db)
         .await?;
@@ -187,6 +189,8 @@ pub(super) async fn conversations_in(
     conversations: &[Uuid],
     now: Timestamp,
 ) -> Result<(), StoreError> {
+    // Events are only added; whoever blanks them says so for the transaction.
+    sqlx::query_scalar!("select set_config('lumbo.erasing', 'yes', true)").fetch_one(&mut *db).await?;
     for id in conversations {
         let blank: Vec<_> = events_of(db, workspace, *id).await?.iter().map(erased).collect();
         let state = State::of(&blank);
@@ -223,6 +227,7 @@ pub(super) async fn conversations_in(
         .execute(&mut *db)
         .await?;
     }
+    sqlx::query_scalar!("select set_config('lumbo.erasing', '', true)").fetch_one(&mut *db).await?;
     Ok(())
 }
 

@@ -7,12 +7,14 @@
 //! | `values` | values with where they came from |
 //! | `erase` | a person's data blanked everywhere |
 //! | `retain` | what has had its time, erased by a job |
+//! | `merge` | contacts that may be one person, made one, and two again |
 //! | `export` | everything that is held on one contact |
 
 mod companies;
 mod contacts;
 mod erase;
 mod export;
+mod merge;
 mod retain;
 mod values;
 
@@ -20,6 +22,7 @@ pub use companies::{CompanyChange, CompanyContact, CompanyDetail, CompanyPage, C
 pub use contacts::{ContactChange, ContactDetail, ContactGiven, ContactLead, ContactPage, ContactRow};
 pub use erase::Erased;
 pub use export::{ContactExport, ExportedConversation, ExportedGiven, ExportedLead, ExportedStep, ExportedValue};
+pub use merge::{AlikeRow, MergeLine, MergePreview, MergeRow};
 pub use retain::Keeping;
 pub(crate) use retain::begin as begin_retention;
 pub use values::ValueRow;

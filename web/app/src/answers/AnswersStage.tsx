@@ -7,6 +7,7 @@ import { useShownDraft } from "../dialogue/DialogueScreen";
 import { BottomLine } from "../frame/BottomLine";
 import { useCommands } from "../frame/useCommands";
 import { answersQuery } from "../lib/query";
+import { useLast } from "../lib/useLast";
 import { useRested } from "../lib/useRested";
 import { ConversationPane } from "./ConversationPane";
 import { Filters } from "./Filters";
@@ -26,11 +27,13 @@ export function AnswersStage() {
   const [ids, setIds] = useState(() => kept(dialogue));
   const [picked, setPicked] = useState<string>();
   const pages = useInfiniteQuery(answersQuery(dialogue, useRested(filter, REST_MS)));
-  const first = pages.data?.pages[0];
-  const rows = pages.data?.pages.flatMap((page) => page.rows) ?? [];
-  const looked = pages.data?.pages.reduce((all, page) => all + page.looked, 0) ?? 0;
+  // While a condition is half typed, what was found before stays.
+  const data = useLast(pages.data);
+  const first = data?.pages[0];
+  const rows = data?.pages.flatMap((page) => page.rows) ?? [];
+  const looked = data?.pages.reduce((all, page) => all + page.looked, 0) ?? 0;
   const columns = [
-    ...new Map(pages.data?.pages.flatMap((page) => page.columns).map((column) => [column.id, column])).values(),
+    ...new Map(data?.pages.flatMap((page) => page.columns).map((column) => [column.id, column])).values(),
   ];
   const shown = chosen(columns, ids);
   const current = rows.some((row) => row.id === picked) ? picked : rows[0]?.id;
@@ -47,7 +50,7 @@ export function AnswersStage() {
     setIds(now);
     keep(dialogue, now);
   };
-  const none = first && rows.length === 0 && !pages.hasNextPage;
+  const none = first && !pages.error && rows.length === 0 && !pages.hasNextPage;
   return (
     <>
       <div className="flex min-h-0 grow max-lg:flex-col max-lg:overflow-auto">
@@ -56,7 +59,7 @@ export function AnswersStage() {
           {pages.error && <Notice tone="wrong">{pages.error.message}</Notice>}
           <div className="min-h-0 grow overflow-auto">
             {rows.length > 0 && <Table rows={rows} columns={shown} picked={current} onPick={setPicked} />}
-            {pages.isPending && <p className="p-4 text-soft">Reading what was said</p>}
+            {pages.isPending && !first && <p className="p-4 text-soft">Reading what was said</p>}
             {none && (
               <p className="p-4">
                 {first.all === 0 && filter.release === "" && filter.how === ""

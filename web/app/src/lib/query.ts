@@ -236,6 +236,12 @@ export const contactQuery = (contact: string) =>
     queryFn: () => ask(client.GET("/api/contacts/{contact}", { params: { path: { contact } } })),
   });
 
+export const alikeQuery = (contact: string) =>
+  queryOptions({
+    queryKey: ["alike", contact],
+    queryFn: () => ask(client.GET("/api/contacts/{contact}/alike", { params: { path: { contact } } })),
+  });
+
 export const erasureQuery = (contact: string) =>
   queryOptions({
     queryKey: ["erasure", contact],

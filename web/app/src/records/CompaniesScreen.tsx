@@ -71,7 +71,7 @@ export function CompaniesScreen() {
             {rows.length.toLocaleString("en-GB")}
             {pages.hasNextPage ? "+" : ""}
           </b>{" "}
-          companies
+          {rows.length === 1 ? "company" : "companies"}
         </span>
       }
     />

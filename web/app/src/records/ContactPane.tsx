@@ -10,6 +10,7 @@ import { givenWords } from "../leads/words";
 import { contactQuery, meQuery, queries } from "../lib/query";
 import { ago, stamp } from "../lib/time";
 import { useAttempt } from "../lib/useAttempt";
+import { Alike } from "./Alike";
 import { Erase } from "./Erase";
 import { Editable, Heading, Leads, Values } from "./parts";
 import { nameOf, standingSentence, standingTone } from "./words";
@@ -96,6 +97,7 @@ export function ContactPane({ id, onGone }: { id: string; onGone: () => void }) 
           </ul>
         </>
       )}
+      {me?.works_leads && <Alike contact={contact} />}
       <Heading>Leads</Heading>
       <Leads leads={contact.leads} named={false} />
       <Heading>What they told of themselves</Heading>

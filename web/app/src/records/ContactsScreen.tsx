@@ -69,7 +69,7 @@ export function ContactsScreen() {
             {rows.length.toLocaleString("en-GB")}
             {pages.hasNextPage ? "+" : ""}
           </b>{" "}
-          contacts
+          {rows.length === 1 ? "contact" : "contacts"}
         </span>
       }
     />

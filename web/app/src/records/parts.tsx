@@ -83,8 +83,8 @@ export function Editable({
   const id = `edit-${label.toLowerCase().replaceAll(" ", "-")}`;
   return (
     <>
-      <dt className="pt-0.5 text-soft">{text === null ? label : <label htmlFor={id}>{label}</label>}</dt>
-      <dd className="min-w-0">
+      <dt className="self-baseline text-soft">{text === null ? label : <label htmlFor={id}>{label}</label>}</dt>
+      <dd className="min-w-0 self-baseline">
         {text === null ? (
           <span className="flex items-baseline gap-2">
             {value && link ? (

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 
-import { erasureWords, leadsWords, nameOf, sourceWords } from "./words";
+import { erasureWords, leadsWords, mergeLeadsWords, nameOf, sourceWords } from "./words";
 
 describe("contacts and companies in words", () => {
   it("says where a value came from", () => {
@@ -20,6 +20,12 @@ describe("contacts and companies in words", () => {
   it("names somebody by what is known of them", () => {
     expect(nameOf({ name: null, email: "pia@harrowpeel.example" })).toBe("pia@harrowpeel.example");
     expect(nameOf({})).toBe("No name given");
+  });
+
+  it("says what moves when two become one", () => {
+    expect(mergeLeadsWords(0, "Pia")).toBe("No lead moves to Pia.");
+    expect(mergeLeadsWords(1, "Pia")).toBe("1 lead moves to Pia.");
+    expect(mergeLeadsWords(2, "Pia")).toBe("2 leads move to Pia.");
   });
 
   it("says what erasing blanks, and of destinations only where there are some", () => {

@@ -78,3 +78,22 @@ export function erasureWords(of: Schemas["Erasure"]): string[] {
     ...(of.told > 0 ? [`${count(of.told, "destination is", "destinations are")} told to delete it too`] : []),
   ];
 }
+
+/** Why two contacts may be one person. */
+export const alikeWords: Record<Schemas["Alike"], string> = {
+  phone: "same phone number",
+  name_and_company: "same name at the same company",
+  name_and_domain: "a name much alike at the same domain",
+  name_and_digits: "a name much alike, and a number that ends alike",
+};
+
+/** Which of two values is kept. */
+export const takesWords: Record<Schemas["Takes"], string> = {
+  stays: "left one",
+  goes: "right one",
+  both: "both",
+};
+
+/** What moves when two contacts become one. */
+export const mergeLeadsWords = (leads: number, name: string): string =>
+  leads === 0 ? `No lead moves to ${name}.` : `${count(leads, "lead moves", "leads move")} to ${name}.`;

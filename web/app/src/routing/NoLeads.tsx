@@ -6,11 +6,11 @@ type Outcome = NonNullable<Schemas["Dialogue"]["outcomes"]>[number];
 
 /** Within which working time a request is to be answered. */
 const times: { minutes: number; label: string }[] = [
-  { minutes: 60, label: "an hour" },
-  { minutes: 240, label: "four hours" },
-  { minutes: 480, label: "a day" },
-  { minutes: 960, label: "two days" },
-  { minutes: 2400, label: "a week" },
+  { minutes: 60, label: "1 working hour" },
+  { minutes: 240, label: "4 working hours" },
+  { minutes: 480, label: "8 working hours" },
+  { minutes: 960, label: "16 working hours" },
+  { minutes: 2400, label: "40 working hours" },
 ];
 
 const usual = 480;
@@ -80,10 +80,9 @@ export function NoLeads({ queues }: { queues: Schemas["QueueSetting"][] }) {
                     </option>
                   ))}
                   {!times.some((time) => time.minutes === outcome.request?.within) && (
-                    <option value={outcome.request.within}>{outcome.request.within} minutes</option>
+                    <option value={outcome.request.within}>{outcome.request.within} working minutes</option>
                   )}
                 </Select>
-                <span className="text-soft">of working time</span>
               </>
             )}
           </li>

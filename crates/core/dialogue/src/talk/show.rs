@@ -196,7 +196,7 @@ pub fn prospect_view(plan: &Plan, state: &State, events: &[Event]) -> ProspectVi
         lines,
         question: question(plan, state, problems),
         ended: state.closed.is_some(),
-        filed: state.filings > 0 && !state.unfinished,
+        filed: state.filings > 0 && state.unfinished.is_none(),
     }
 }
 

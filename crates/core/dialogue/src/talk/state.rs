@@ -143,9 +143,9 @@ pub struct State {
     pub nudged: bool,
     /// Filings.
     pub filings: u32,
-    /// True where the last filing was an unfinished one.
-    #[serde(skip_serializing_if = "std::ops::Not::not")]
-    pub unfinished: bool,
+    /// Where the last filing was an unfinished one: how many inputs were taken by then.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub unfinished: Option<u32>,
     /// The band of the last filing.
     pub band: Option<String>,
     /// The band of the last filing by each scorecard, by id.
@@ -304,11 +304,11 @@ impl State {
             // What they do next is not steered by a filing that the outline did not come to.
             Event::Filed { filing, unfinished: true, .. } => {
                 self.filings = *filing;
-                self.unfinished = true;
+                self.unfinished = Some(self.sequence());
             }
             Event::Filed { filing, score, unfinished: false, .. } => {
                 self.filings = *filing;
-                self.unfinished = false;
+                self.unfinished = None;
                 self.band = score.as_ref().and_then(|score| score.band.clone());
                 if let Some(score) = score {
                     match &score.band {

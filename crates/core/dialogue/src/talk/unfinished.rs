@@ -25,7 +25,8 @@ pub(super) fn makes_a_lead(plan: &Plan, state: &State) -> bool {
     let asked = plan.corrected.1.iter().map(|field| &plan.file.fields[*field]);
     let mut consents = asked.filter(|field| field.kind == FieldType::Consent).peekable();
     state.closed.is_none()
-        && (state.filings == 0 || state.unfinished)
+        // Filed again only where something was said since.
+        && (state.filings == 0 || state.unfinished.is_some_and(|at| state.sequence() > at))
         && plan.file.settings.unfinished_minutes > 0
         && first_filing(plan).is_some()
         && reached
@@ -58,7 +59,7 @@ impl Run<'_> {
     /// Sets the timer that makes a lead of what was said, once somebody can be reached; again when more was said after
     /// such a filing. One that runs already stays.
     pub(super) fn watch_for_silence(&mut self) {
-        let again = self.state.unfinished;
+        let again = self.state.unfinished.is_some();
         let reached = |event: &Event| {
             let (Event::Kept { field, .. } | Event::Prefilled { field, .. }) = event else { return false };
             let may_matter = |kind: FieldType| reaches(kind) || kind == FieldType::Consent;
