@@ -7,9 +7,11 @@ const picture = (name: string) => fileURLToPath(new URL(`../../docs/screenshots/
 
 test("pictures of the administrator's side", async ({ page, server }) => {
   await signIn(page, "admin");
-  await page.goto("/settings/people");
-  await expect(page.getByText("Maren Holt")).toBeVisible();
-  await page.screenshot({ path: picture("people") });
+  await page.goto("/contacts");
+  await page.getByLabel("Search contacts").fill("lindqvist");
+  await page.getByRole("button", { name: "Pia Lindqvist" }).click();
+  await expect(page.getByRole("button", { name: "Erase…" })).toBeVisible();
+  await page.screenshot({ path: picture("contact") });
   await page.goto("/team");
   await expect(page.getByText("Maren Holt")).toBeVisible();
   await page.screenshot({ path: picture("team") });
@@ -91,6 +93,16 @@ test("pictures of the author's side", async ({ page }) => {
   await page.screenshot({ path: picture("releases") });
 });
 
+test("a picture of what conversations said", async ({ page }) => {
+  await signIn(page, "edda");
+  await openOutline(page);
+  await page.getByRole("navigation", { name: "Stages" }).getByRole("link", { name: "Answers" }).click();
+  await page.getByLabel("A condition that holds").fill("Pallets at least 200 and Temperature is Frozen");
+  await page.getByRole("row", { name: /A lead/ }).first().getByRole("button").click();
+  await expect(page.getByText(/^Filed a lead/)).toBeVisible();
+  await page.screenshot({ path: picture("answers") });
+});
+
 test("pictures of the settings", async ({ page }) => {
   await signIn(page, "edda");
   await page.goto("/settings/fields");
@@ -114,14 +126,4 @@ test("pictures of the prospect's page", async ({ page }) => {
   await page.getByRole("button", { name: "Get a price" }).click();
   await say(page, "storage");
   await page.screenshot({ path: picture("prospect-question") });
-  await page.goto("/p/callback");
-  await page.getByRole("button", { name: "Tell us" }).click();
-  await say(page, "About 340 pallets frozen from March");
-  await page.getByRole("button", { name: "Nothing else" }).click();
-  await page.getByRole("button", { name: "It doesn’t matter" }).click();
-  await page.getByRole("button", { name: "Yes, I agree" }).click();
-  await page.getByLabel("Name").fill("Ana");
-  await page.getByRole("button", { name: "Send" }).click();
-  await expect(page.getByText("Please check the marked answers.")).toBeVisible();
-  await page.screenshot({ path: picture("prospect-form") });
 });

@@ -18,19 +18,20 @@ test("an author finds conversations by how they ended, by a condition and by wor
   const rows = page.locator("tbody tr");
   await expect(rows).toHaveCount(100);
   await page.getByLabel("A condition that holds").fill("Pallets at least 200 and Temperature is Frozen");
-  await expect(page.getByRole("row", { name: /Pia Lindqvist|340/ }).first()).toBeVisible();
-  const pallets = await page.locator("tbody tr").evaluateAll((lines) => lines.map((line) => Number(/(\d[\d,]*) pallets/.exec(line.textContent ?? "")?.[1]?.replace(",", "") ?? "0")));
-  expect(pallets.length).toBeGreaterThan(3);
-  expect(pallets.every((count) => count >= 200)).toBe(true);
+  const pallets = () =>
+    page.locator("tbody tr").evaluateAll((lines) => lines.map((line) => Number(/(\d[\d,]*) pallets/.exec(line.textContent ?? "")?.[1]?.replace(",", "") ?? "0")));
+  await expect.poll(async () => (await pallets()).every((count) => count >= 200)).toBe(true);
+  expect((await pallets()).length).toBeGreaterThan(3);
   // A condition that cannot be read says so, and the table stays.
   await page.getByLabel("A condition that holds").fill("Pallets at least many");
-  await expect(page.getByRole("main").getByText(/^[A-Z].*\.$/).first()).toBeVisible();
+  await expect(page.getByText("Pallets: “many” is not a number.")).toBeVisible();
+  expect((await pallets()).length).toBeGreaterThan(3);
   await page.getByLabel("A condition that holds").fill("");
   await page.getByLabel("Words in an answer").fill("harrow");
   await expect(rows).toHaveCount(1);
   const pane = page.getByRole("complementary", { name: "Conversation" });
   await expect(pane.getByText("Harrow & Peel Foods").first()).toBeVisible();
-  await expect(pane.getByText(/^Filed a lead: \d+, Hot; /)).toBeVisible();
+  await expect(pane.getByText(/^Filed a lead: \d+, \w+; /)).toBeVisible();
   await expect(pane.getByText(/Pallets 340; \+25 points/)).toBeVisible();
   await accessible(page, "the answers of a dialogue");
   await pane.getByRole("link", { name: "Open the lead" }).click();

@@ -1616,6 +1616,74 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/contacts/{contact}/alike": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Contacts that may be the same person */
+    get: operations["alikeContacts"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/contacts/{contact}/merge/{other}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What making two contacts one would do */
+    post: operations["mergePreview"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/contacts/{contact}/merge": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Make two contacts one */
+    post: operations["mergeContacts"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/merges/{merge}/undo": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Make two of a contact again */
+    post: operations["undoMerge"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/companies": {
     parameters: {
       query?: never;
@@ -7469,6 +7537,8 @@ export interface components {
       leads: components["schemas"]["ContactLead"][];
       /** @description What was also given and waits for a word. */
       given: components["schemas"]["ContactGiven"][];
+      /** @description Contacts that became one with it, and can be two again. */
+      merges: components["schemas"]["MergeRow"][];
     };
     /** @description Something that is named, with its id. */
     Named: {
@@ -7552,6 +7622,20 @@ export interface components {
        */
       lead: string;
     };
+    /** @description Two contacts that became one. */
+    MergeRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Name of the one that went. */
+      gone?: string | null;
+      /** @description Who did it. */
+      by?: string | null;
+      /** @description When, RFC 3339. */
+      at: string;
+    };
     /** @description A change of who a contact is. */
     ContactChange: {
       /** @description Which part. */
@@ -7589,6 +7673,104 @@ export interface components {
        * @description How many conversations.
        */
       conversations: number;
+    };
+    /** @description A contact that may be the same person. */
+    AlikeRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Name on file. */
+      name?: string | null;
+      /** @description E-mail address on file. */
+      email?: string | null;
+      /** @description Phone number on file. */
+      phone?: string | null;
+      /** @description The company's name. */
+      company?: string | null;
+      /**
+       * Format: int64
+       * @description How many leads of theirs there are.
+       */
+      leads: number;
+      /** @description Why they may be one. */
+      why: components["schemas"]["Alike"];
+    };
+    /** @description Why two contacts may be one person. */
+    Alike: "phone" | "name_and_company" | "name_and_domain" | "name_and_digits";
+    /** @description Two contacts. */
+    TwoPath: {
+      /**
+       * Format: uuid
+       * @description The one that stays.
+       */
+      contact: string;
+      /**
+       * Format: uuid
+       * @description The one that goes.
+       */
+      other: string;
+    };
+    /** @description What somebody chose, field by field; by policy where absent. */
+    Choices: {
+      /**
+       * @description Where a value is taken from, by the field's id.
+       * @default {}
+       */
+      takes?: {
+        [key: string]: components["schemas"]["Takes"];
+      };
+    };
+    /** @description Which of two contacts a value is taken from. */
+    Takes: "stays" | "goes" | "both";
+    /** @description What making two contacts one would do. */
+    MergePreview: {
+      /** @description Field by field. */
+      lines: components["schemas"]["MergeLine"][];
+      /**
+       * Format: int64
+       * @description How many leads move.
+       */
+      leads: number;
+    };
+    /** @description A field of two contacts, and what would be kept. */
+    MergeLine: {
+      /** @description The field by id. */
+      field: string;
+      /** @description Its label. */
+      label: string;
+      /** @description What the one that stays has. */
+      stays?: string | null;
+      /** @description What the one that goes has. */
+      goes?: string | null;
+      /** @description What is kept. */
+      keeps: components["schemas"]["Takes"];
+      /** @description What is kept, in words. */
+      shown: string;
+    };
+    /** @description Two contacts to make one. */
+    Merge: {
+      /**
+       * Format: uuid
+       * @description The one that goes.
+       */
+      other: string;
+      /**
+       * @description Where a value is taken from, by the field's id; by policy where absent.
+       * @default {}
+       */
+      takes?: {
+        [key: string]: components["schemas"]["Takes"];
+      };
+    };
+    /** @description The merge that an address names. */
+    MergePath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      merge: string;
     };
     /** @description A page of companies, by name. */
     CompanyPage: {
@@ -11723,6 +11905,145 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["Erasure"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  alikeContacts: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        contact: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AlikeRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  mergePreview: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description The one that stays. */
+        contact: string;
+        /** @description The one that goes. */
+        other: string;
+      };
+      cookie?: never;
+    };
+    /** @description What somebody chose, field by field; by policy where absent. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Choices"];
+      };
+    };
+    responses: {
+      /** @description What making two contacts one would do. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MergePreview"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  mergeContacts: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        contact: string;
+      };
+      cookie?: never;
+    };
+    /** @description Two contacts to make one. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Merge"];
+      };
+    };
+    responses: {
+      /** @description A contact with everything. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ContactDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  undoMerge: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        merge: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A contact with everything. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ContactDetail"];
         };
       };
       /** @description A problem document (RFC 9457) */

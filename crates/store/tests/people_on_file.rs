@@ -352,6 +352,8 @@ async fn a_workspace_s_own_time_counts_and_the_job_for_it_is_set_once() {
     assert!(store.begin_keeping(home.workspace, Keeping { unreached_days: 0, ..keeping }).await.is_err());
     store.tidy().await.unwrap();
     store.tidy().await.unwrap();
+    assert!(store.take_jobs(&[JobKind::Retain], 10).await.unwrap().is_empty(), "after a week, for the first time");
+    fixture.clock.advance(SignedDuration::from_hours(24 * 7));
     let jobs = store.take_jobs(&[JobKind::Retain], 10).await.unwrap();
     let mut whose: Vec<Uuid> = jobs.iter().map(|job| job.workspace).collect();
     whose.sort();

@@ -58,7 +58,7 @@ pub(crate) fn api() -> ApiRouter<App> {
 /// Rows of a page.
 const PAGE: usize = 100;
 /// Conversations that are read at once.
-const CHUNK: i64 = 500;
+const CHUNK: usize = 500;
 /// Most conversations that one page looks through.
 const LOOKED: usize = 5_000;
 /// Most rows of a file.
@@ -166,14 +166,18 @@ async fn read(
     let domains = app.store.domains(person.workspace_id).await?.lists;
     let mut read = Read { rows: Vec::new(), next: Some(after), looked: 0 };
     while let Some(place) = read.next.filter(|_| read.rows.len() < most && read.looked < looks) {
-        let chunk = app.store.answers(person.workspace_id, dialogue, &ready.query, place, CHUNK).await?;
-        let full = i64::try_from(chunk.len()).unwrap_or(CHUNK) >= CHUNK;
-        let (wanted, domains, room) = (ready.wanted.clone(), domains.clone(), most - read.rows.len());
+        let room = most - read.rows.len();
+        // Where every one is shown, no more are read than there is room for, and one to see whether there are more.
+        let chunk = if ready.wanted.is_all() { (room + 1).min(CHUNK) } else { CHUNK };
+        let asked = i64::try_from(chunk).unwrap_or(i64::MAX);
+        let found = app.store.answers(person.workspace_id, dialogue, &ready.query, place, asked).await?;
+        let full = found.len() == chunk;
+        let (wanted, domains) = (ready.wanted.clone(), domains.clone());
         let (rows, seen, last) = app
             .busy
             .work(move || {
                 let (mut rows, mut seen, mut last) = (Vec::new(), 0, None);
-                for row in chunk {
+                for row in found {
                     if rows.len() == room {
                         return (rows, seen, last);
                     }

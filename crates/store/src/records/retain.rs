@@ -28,6 +28,10 @@ const MONTH: SignedDuration = SignedDuration::from_hours(24 * 3_653 / 120);
 /// Most rows of a kind that one round erases.
 const AT_ONCE: i64 = 100;
 
+/// How long after it is first set the first round begins: after an upgrade there is a week to say how long things are
+/// kept.
+const FIRST: SignedDuration = SignedDuration::from_hours(24 * 7);
+
 /// Sets the job that erases what has had its time, for every workspace that has none.
 pub(crate) async fn begin(db: &mut PgConnection, now: Timestamp) -> Result<(), StoreError> {
     let without = sqlx::query_scalar!(
@@ -37,8 +41,9 @@ pub(crate) async fn begin(db: &mut PgConnection, now: Timestamp) -> Result<(), S
     )
     .fetch_all(&mut *db)
     .await?;
+    let first = now.checked_add(FIRST).unwrap_or(now);
     for workspace in without {
-        jobs::set(db, workspace, JobKind::Retain, workspace, "every day", now, now).await?;
+        jobs::set(db, workspace, JobKind::Retain, workspace, "every day", first, now).await?;
     }
     Ok(())
 }

@@ -14,7 +14,12 @@ export function CallBar({ lead, work }: { lead: Schemas["LeadDetail"]; work: Wor
   const { row } = lead;
   return (
     <div className="mt-2.5">
-      <Contact phone={lead.phone} email={lead.email} untried={row.tries === 0} />
+      <Contact
+        stopped={lead.company?.standing === "do_not_contact"}
+        phone={lead.phone}
+        email={lead.email}
+        untried={row.tries === 0}
+      />
       <div className="mt-2.5 flex flex-wrap gap-1.5" role="group" aria-label="What came of the call">
         {callWords.map(({ key, label, keys }) => (
           <Button key={key} title={`Shortcut ${keys}`} onClick={() => void work.call(key)}>
@@ -44,8 +49,20 @@ export function CallBar({ lead, work }: { lead: Schemas["LeadDetail"]; work: Wor
   );
 }
 
-function Contact({ phone, email, untried }: { phone?: string | null; email?: string | null; untried: boolean }) {
+function Contact({
+  phone,
+  email,
+  untried,
+  stopped,
+}: {
+  phone?: string | null;
+  email?: string | null;
+  untried: boolean;
+  /** True where the company is not to be contacted. */
+  stopped: boolean;
+}) {
   const [copied, setCopied] = useState(false);
+  if (stopped) return <p className="text-sm text-clay">Not to be called or written to.</p>;
   if (!phone && !email) return <p className="text-sm text-amber">They left neither a phone number nor an address.</p>;
   return (
     <div className="flex flex-wrap items-center gap-x-3 gap-y-1">

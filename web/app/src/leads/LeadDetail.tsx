@@ -12,6 +12,7 @@ import { WhyTheyQualify } from "./WhyTheyQualify";
 import { CallBar } from "./CallBar";
 import { AskFirst, Marks } from "./Outcome";
 import { PassOn } from "./PassOn";
+import { Transcript } from "./Transcript";
 import type { Work } from "./useWork";
 import type { Status } from "./words";
 import { came, isAsking, statusWords } from "./words";
@@ -128,17 +129,7 @@ export function LeadDetail({
       </ol>
 
       <Heading>In their words</Heading>
-      <div className="border-l-2 border-line pl-3 font-serif leading-snug">
-        {lead.transcript.map((line, place) => (
-          // oxlint-disable-next-line react/no-array-index-key -- a transcript never changes its order
-          <p
-            key={place}
-            className={clsx("break-words whitespace-pre-wrap", line.who === "you" ? "mb-1 font-semibold" : "text-soft")}
-          >
-            {line.text}
-          </p>
-        ))}
-      </div>
+      <Transcript lines={lead.transcript} />
 
       <Heading>So far</Heading>
       <ol className="grid grid-cols-[8rem_1fr] gap-x-3 gap-y-0.5 text-sm">

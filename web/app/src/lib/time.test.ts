@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 
-import { ago, clock, due, readIn, stamp } from "./time";
+import { ago, clock, due, isLate, readIn, stamp } from "./time";
 
 const now = new Date(2026, 10, 23, 14, 5, 0);
 const before = (minutes: number) => new Date(now.getTime() - minutes * 60_000).toISOString();
@@ -48,4 +48,8 @@ test("a reader's own zone tells moments and days, also over midnight and a chang
   readIn("Europe/Berlin");
   expect(due("2026-10-25T12:00:00Z", new Date("2026-10-24T10:00:00Z"))).toBe("tomorrow 13:00");
   readIn(null);
+});
+
+test("what is due is late from its moment on", () => {
+  expect([isLate(before(1), now), isLate(before(0), now), isLate(before(-1), now)]).toEqual([true, true, false]);
 });

@@ -46,6 +46,11 @@ export function due(when: string, now = new Date()): string {
   return stamp(when);
 }
 
+/** True once the moment by which something is due has come. */
+export function isLate(when: string, now = new Date()): boolean {
+  return new Date(when) <= now;
+}
+
 /** "14:05". */
 export function clock(when: string): string {
   return told(new Date(when), { hour: "2-digit", minute: "2-digit" });

@@ -6,8 +6,9 @@ import { useState } from "react";
 import type { Schemas } from "../../../api";
 import { ask, client } from "../../../api";
 import { Button, Notice, Select, TextInput } from "../../../kit/ui";
+import { Transcript } from "../leads/Transcript";
 import { meQuery, queries, requestQuery, takersQuery } from "../lib/query";
-import { due, stamp } from "../lib/time";
+import { due, isLate, stamp } from "../lib/time";
 import { useAttempt } from "../lib/useAttempt";
 import { Heading } from "./parts";
 
@@ -46,7 +47,7 @@ export function RequestPane({ id }: { id: string }) {
         <span
           className={clsx(
             "ml-auto text-sm font-semibold whitespace-nowrap",
-            row.done_at ? "text-spruce" : when.endsWith("late") ? "text-clay" : "text-amber",
+            row.done_at ? "text-spruce" : isLate(row.due_at) ? "text-clay" : "text-amber",
           )}
         >
           {row.done_at ? "Done" : when}
@@ -131,17 +132,7 @@ export function RequestPane({ id }: { id: string }) {
         </p>
       )}
       <Heading>In their words</Heading>
-      <div className="border-l-2 border-line pl-3 font-serif leading-snug">
-        {request.transcript.map((line, place) => (
-          <p
-            // oxlint-disable-next-line react/no-array-index-key -- a transcript never changes its order
-            key={place}
-            className={clsx("break-words whitespace-pre-wrap", line.who === "you" ? "mb-1 font-semibold" : "text-soft")}
-          >
-            {line.text}
-          </p>
-        ))}
-      </div>
+      <Transcript lines={request.transcript} />
       <Heading>What they told us</Heading>
       <dl className="grid grid-cols-[8rem_1fr] gap-x-3 gap-y-1 text-sm">
         {request.fields.map((field) => (

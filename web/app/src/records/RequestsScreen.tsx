@@ -5,7 +5,7 @@ import { useCallback, useState } from "react";
 
 import { Select, useTitle } from "../../../kit/ui";
 import { queries, requestsQuery } from "../lib/query";
-import { ago, due, stamp } from "../lib/time";
+import { ago, due, isLate, stamp } from "../lib/time";
 import { useLive } from "../live/useLive";
 import { ListRow, ListScreen } from "./ListScreen";
 import { RequestPane } from "./RequestPane";
@@ -30,7 +30,7 @@ export function RequestsScreen() {
     (id: string, replace = false) => void navigate({ to: "/requests/$request", params: { request: id }, replace }),
     [navigate],
   );
-  const late = done ? 0 : (data ?? []).filter((row) => new Date(row.due_at) < new Date()).length;
+  const late = done ? 0 : (data ?? []).filter((row) => isLate(row.due_at)).length;
   return (
     <ListScreen
       what="requests"
@@ -70,7 +70,10 @@ export function RequestsScreen() {
         return (
           <ListRow key={row.id} picked={row.id === request} onOpen={() => open(row.id)}>
             <td
-              className={clsx("whitespace-nowrap figures", when.endsWith("late") ? "text-clay" : "text-soft")}
+              className={clsx(
+                "whitespace-nowrap figures",
+                !row.done_at && isLate(row.due_at) ? "text-clay" : "text-soft",
+              )}
               title={`Came ${stamp(row.made_at)}`}
             >
               {when}

@@ -3,23 +3,26 @@
 //! Undoing gives back what moved and what stood before. What somebody changed since stays as it was changed, and what
 //! was added since stays with the one that stayed.
 
+mod moved;
+mod values;
+
 use std::collections::BTreeMap;
 
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_people::Audited;
 use lumbo_records::{Alike, Keeps, Pair, Side, Takes, WhoTheyAre, alike, plan_merge};
-use lumbo_value::Value;
-use lumbo_value::field::Policy;
-use serde::{Deserialize, Serialize};
-use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
 
 use super::ContactDetail;
-use crate::leads::{Activity, lock_keys, log};
+use crate::leads::{Activity, log};
 use crate::live::{self, Topic};
 use crate::{Person, Store, StoreError};
+
+pub(super) use moved::end_merges;
+use moved::{Identity, Moved, give_back, lock_both, move_all, write_identity};
+use values::{pairs, restore_values, write_values};
 
 /// Most contacts that are proposed.
 const PROPOSED: usize = 10;
@@ -80,48 +83,6 @@ pub struct MergeRow {
     pub by: Option<String>,
     /// When.
     pub at: Timestamp,
-}
-
-/// What moved, and what stood there before.
-#[derive(Debug, Default, Serialize, Deserialize)]
-struct Moved {
-    leads: Vec<Uuid>,
-    also_given: Vec<Uuid>,
-    requests: Vec<Uuid>,
-    /// Earlier merges into the one that went.
-    merges: Vec<Uuid>,
-    /// Who the one that stays was, and is.
-    before: Identity,
-    after: Identity,
-    /// Who the one that went was.
-    gone: Identity,
-    /// Values of the one that stays that were written: what stood there, and what was written.
-    values: Vec<(Option<ValueAsKept>, ValueAsKept)>,
-}
-
-#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize)]
-struct Identity {
-    name: Option<String>,
-    email: Option<String>,
-    phone: Option<String>,
-    company: Option<Uuid>,
-    subject: Option<String>,
-}
-
-/// A row of values as it is kept, but for whose it is.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-struct ValueAsKept {
-    field_id: String,
-    key: String,
-    label: String,
-    #[serde(rename = "type")]
-    kind: String,
-    value: serde_json::Value,
-    shown: String,
-    typed: Option<serde_json::Value>,
-    source: serde_json::Value,
-    at: Timestamp,
-    before: Option<serde_json::Value>,
 }
 
 impl Store {
@@ -381,208 +342,6 @@ impl Store {
     }
 }
 
-/// What filings match by is locked first, then both rows, each in its order: a filing meanwhile waits.
-async fn lock_both(
-    db: &mut PgConnection,
-    workspace: Uuid,
-    stays: Uuid,
-    goes: Uuid,
-) -> Result<(Identity, Identity), StoreError> {
-    let known = sqlx::query!(
-        "select email, subject from contacts where workspace_id = $1 and id = any($2) order by id",
-        workspace,
-        &[stays, goes]
-    )
-    .fetch_all(&mut *db)
-    .await?;
-    let keys = known.iter().flat_map(|row| [("email", row.email.as_deref()), ("subject", row.subject.as_deref())]);
-    lock_keys(db, workspace, keys).await?;
-    let rows = sqlx::query!(
-        "select id, name, email, phone, company_id, subject from contacts where workspace_id = $1 and id = any($2)
-         and erased_at is null order by id for update",
-        workspace,
-        &[stays, goes]
-    )
-    .fetch_all(&mut *db)
-    .await?;
-    let of = |id: Uuid| {
-        let row = rows.iter().find(|row| row.id == id).ok_or(StoreError::NotFound("contact"))?;
-        Ok::<_, StoreError>(Identity {
-            name: row.name.clone(),
-            email: row.email.clone(),
-            phone: row.phone.clone(),
-            company: row.company_id,
-            subject: row.subject.clone(),
-        })
-    };
-    Ok((of(stays)?, of(goes)?))
-}
-
-async fn write_identity(
-    db: &mut PgConnection,
-    workspace: Uuid,
-    id: Uuid,
-    identity: &Identity,
-) -> Result<(), StoreError> {
-    sqlx::query!(
-        "update contacts set name = $3, email = $4, phone = $5, company_id = $6, subject = $7
-         where workspace_id = $1 and id = $2",
-        workspace,
-        id,
-        identity.name,
-        identity.email,
-        identity.phone,
-        identity.company,
-        identity.subject
-    )
-    .execute(db)
-    .await?;
-    Ok(())
-}
-
-/// Leads, requests and what was also given go to the one that stays, and with them what was merged into the other.
-async fn move_all(db: &mut PgConnection, workspace: Uuid, stays: Uuid, goes: Uuid) -> Result<Moved, StoreError> {
-    let leads = sqlx::query_scalar!(
-        "update leads set contact_id = $3, revision = revision + 1 where workspace_id = $1 and contact_id = $2
-         returning id",
-        workspace,
-        goes,
-        stays
-    )
-    .fetch_all(&mut *db)
-    .await?;
-    let also_given = sqlx::query_scalar!(
-        "update also_given set contact_id = $3 where workspace_id = $1 and contact_id = $2 returning id",
-        workspace,
-        goes,
-        stays
-    )
-    .fetch_all(&mut *db)
-    .await?;
-    let requests = sqlx::query_scalar!(
-        "update requests set contact_id = $3 where workspace_id = $1 and contact_id = $2 returning id",
-        workspace,
-        goes,
-        stays
-    )
-    .fetch_all(&mut *db)
-    .await?;
-    let merges = sqlx::query_scalar!(
-        "update merges set kept_id = $3 where workspace_id = $1 and kept_id = $2 and undone_at is null returning id",
-        workspace,
-        goes,
-        stays
-    )
-    .fetch_all(&mut *db)
-    .await?;
-    Ok(Moved { leads, also_given, requests, merges, ..Moved::default() })
-}
-
-/// Gives back what moved and has not gone elsewhere since.
-async fn give_back(
-    db: &mut PgConnection,
-    workspace: Uuid,
-    stays: Uuid,
-    goes: Uuid,
-    moved: &Moved,
-) -> Result<(), StoreError> {
-    sqlx::query!(
-        "update leads set contact_id = $3, revision = revision + 1 where workspace_id = $1 and contact_id = $2
-         and id = any($4)",
-        workspace,
-        stays,
-        goes,
-        &moved.leads
-    )
-    .execute(&mut *db)
-    .await?;
-    sqlx::query!(
-        "update also_given set contact_id = $3 where workspace_id = $1 and contact_id = $2 and id = any($4)",
-        workspace,
-        stays,
-        goes,
-        &moved.also_given
-    )
-    .execute(&mut *db)
-    .await?;
-    sqlx::query!(
-        "update requests set contact_id = $3 where workspace_id = $1 and contact_id = $2 and id = any($4)",
-        workspace,
-        stays,
-        goes,
-        &moved.requests
-    )
-    .execute(&mut *db)
-    .await?;
-    sqlx::query!(
-        "update merges set kept_id = $3 where workspace_id = $1 and kept_id = $2 and id = any($4)",
-        workspace,
-        stays,
-        goes,
-        &moved.merges
-    )
-    .execute(db)
-    .await?;
-    Ok(())
-}
-
-async fn values_of(db: &mut PgConnection, workspace: Uuid, contact: Uuid) -> Result<Vec<ValueAsKept>, StoreError> {
-    let rows = sqlx::query!(
-        "select field_id, key, label, type as kind, value, shown, typed, source, at as \"at: SqlTimestamp\", before
-         from record_values where workspace_id = $1 and record = 'contact' and record_id = $2 order by field_id",
-        workspace,
-        contact
-    )
-    .fetch_all(db)
-    .await?;
-    Ok(rows
-        .into_iter()
-        .map(|row| ValueAsKept {
-            field_id: row.field_id,
-            key: row.key,
-            label: row.label,
-            kind: row.kind,
-            value: row.value,
-            shown: row.shown,
-            typed: row.typed,
-            source: row.source,
-            at: row.at.to_jiff(),
-            before: row.before,
-        })
-        .collect())
-}
-
-/// The two contacts field by field, with the policies that the workspace's fields have now.
-async fn pairs(db: &mut PgConnection, workspace: Uuid, stays: Uuid, goes: Uuid) -> Result<Vec<Pair>, StoreError> {
-    let policies: BTreeMap<String, Policy> = sqlx::query!(
-        "select id, definition -> 'policy' as \"policy: Json<Policy>\" from fields where workspace_id = $1",
-        workspace
-    )
-    .fetch_all(&mut *db)
-    .await?
-    .into_iter()
-    .filter_map(|row| Some((row.id, row.policy?.0)))
-    .collect();
-    let side = |value: &ValueAsKept| Side {
-        value: value.typed.clone().and_then(|typed| serde_json::from_value::<Value>(typed).ok()),
-        shown: value.shown.clone(),
-        at: value.at,
-    };
-    let (one, other) = (values_of(db, workspace, stays).await?, values_of(db, workspace, goes).await?);
-    let mut pairs: BTreeMap<&str, Pair> = BTreeMap::new();
-    for (value, is_first) in one.iter().map(|value| (value, true)).chain(other.iter().map(|value| (value, false))) {
-        let pair = pairs.entry(&value.field_id).or_insert_with(|| Pair {
-            field: value.field_id.clone(),
-            label: value.label.clone(),
-            policy: policies.get(&value.field_id).copied().unwrap_or_default(),
-            stays: None,
-            goes: None,
-        });
-        *(if is_first { &mut pair.stays } else { &mut pair.goes }) = Some(side(value));
-    }
-    Ok(pairs.into_values().collect())
-}
-
 fn line(pair: &Pair, keeps: Option<&Keeps>) -> MergeLine {
     let takes = keeps.map_or(Takes::Stays, |keeps| keeps.takes);
     let of = |side: &Option<Side>| side.as_ref().map(|side| side.shown.clone());
@@ -598,151 +357,5 @@ fn line(pair: &Pair, keeps: Option<&Keeps>) -> MergeLine {
         goes: of(&pair.goes),
         keeps: takes,
         shown: shown.unwrap_or_default(),
-    }
-}
-
-/// Writes what the one that stays takes over; gives what stood there, and what was written.
-async fn write_values(
-    db: &mut PgConnection,
-    workspace: Uuid,
-    stays: Uuid,
-    goes: Uuid,
-    pairs: &[Pair],
-    plan: &BTreeMap<String, Keeps>,
-) -> Result<Vec<(Option<ValueAsKept>, ValueAsKept)>, StoreError> {
-    let (one, other) = (values_of(db, workspace, stays).await?, values_of(db, workspace, goes).await?);
-    let mut written = Vec::new();
-    for pair in pairs {
-        let Some(keeps) = plan.get(&pair.field).filter(|keeps| keeps.takes != Takes::Stays) else { continue };
-        let find = |of: &[ValueAsKept]| of.iter().find(|value| value.field_id == pair.field).cloned();
-        let (before, Some(mut after)) = (find(&one), find(&other)) else { continue };
-        if let Some(value) = &keeps.value {
-            (after.value, after.shown) = (value.to_json(), value.to_string());
-            after.typed = serde_json::to_value(value).ok();
-        }
-        after.before = before.as_ref().map(|before| before.value.clone());
-        write_value(db, workspace, stays, &after).await?;
-        written.push((before, after));
-    }
-    Ok(written)
-}
-
-async fn write_value(
-    db: &mut PgConnection,
-    workspace: Uuid,
-    contact: Uuid,
-    value: &ValueAsKept,
-) -> Result<(), StoreError> {
-    sqlx::query!(
-        "insert into record_values (workspace_id, record, record_id, field_id, key, label, type, value, shown, typed,
-         source, at, before) values ($1, 'contact', $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)
-         on conflict (workspace_id, record, record_id, field_id) do update
-         set key = excluded.key, label = excluded.label, type = excluded.type, value = excluded.value,
-           shown = excluded.shown, typed = excluded.typed, source = excluded.source, at = excluded.at,
-           before = excluded.before",
-        workspace,
-        contact,
-        value.field_id,
-        value.key,
-        value.label,
-        value.kind,
-        value.value,
-        value.shown,
-        value.typed,
-        value.source,
-        value.at.to_sqlx() as _,
-        value.before
-    )
-    .execute(db)
-    .await?;
-    Ok(())
-}
-
-/// Puts back what stood there before, where it is still what the merge wrote.
-async fn restore_values(db: &mut PgConnection, workspace: Uuid, stays: Uuid, moved: &Moved) -> Result<(), StoreError> {
-    let current = values_of(db, workspace, stays).await?;
-    for (before, after) in &moved.values {
-        if !current.contains(after) {
-            continue;
-        }
-        match before {
-            Some(before) => write_value(db, workspace, stays, before).await?,
-            None => {
-                sqlx::query!(
-                    "delete from record_values where workspace_id = $1 and record = 'contact' and record_id = $2
-                     and field_id = $3",
-                    workspace,
-                    stays,
-                    after.field_id
-                )
-                .execute(&mut *db)
-                .await?;
-            }
-        }
-    }
-    Ok(())
-}
-
-/// Ends the undo of every merge that a contact had a part in, and blanks what they kept; those that went into it go
-/// with it.
-pub(super) async fn end_merges(
-    db: &mut PgConnection,
-    workspace: Uuid,
-    contact: Uuid,
-    now: Timestamp,
-) -> Result<(), StoreError> {
-    let gone = sqlx::query_scalar!(
-        "update merges set moved = '{}', gone_name = null, emails = '{}', gone_subject = null, ended_at = $3
-         where workspace_id = $1 and (kept_id = $2 or gone_id = $2) returning gone_id",
-        workspace,
-        contact,
-        now.to_sqlx() as _
-    )
-    .fetch_all(&mut *db)
-    .await?;
-    sqlx::query!(
-        "delete from record_values where workspace_id = $1 and record = 'contact' and record_id = any($2)
-         and exists (select from contacts c where c.workspace_id = $1 and c.id = record_id and c.merged_into = $3)",
-        workspace,
-        &gone,
-        contact
-    )
-    .execute(&mut *db)
-    .await?;
-    sqlx::query!(
-        "update contacts set name = null, phone = null, email = null, subject = null, company_id = null, erased_at = $4
-         where workspace_id = $1 and id = any($2) and merged_into = $3",
-        workspace,
-        &gone,
-        contact,
-        now.to_sqlx() as _
-    )
-    .execute(db)
-    .await?;
-    Ok(())
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn what_moved_is_read_back_as_it_was_kept() {
-        let value = ValueAsKept {
-            field_id: "f".into(),
-            key: "role".into(),
-            label: "Role".into(),
-            kind: "text".into(),
-            value: "owner".into(),
-            shown: "owner".into(),
-            typed: None,
-            source: "file".into(),
-            at: Timestamp::UNIX_EPOCH,
-            before: None,
-        };
-        let moved = Moved { values: vec![(None, value.clone()), (Some(value.clone()), value)], ..Moved::default() };
-        let kept = serde_json::to_value(&moved).unwrap_or_default();
-        let read: Moved = serde_json::from_value(kept).unwrap_or_default();
-        assert_eq!(read.values, moved.values);
     }
 }
