@@ -80,3 +80,26 @@ for (const size of sizes) {
     });
   }
 }
+
+for (const size of sizes) {
+  test(`answers and records at ${size.width}x${size.height}`, async ({ page }) => {
+    test.setTimeout(300_000);
+    await page.setViewportSize(size);
+    await page.emulateMedia({ colorScheme: size.width > 1_000 ? "dark" : "light", reducedMotion: "reduce" });
+    await signIn(page, "admin");
+    await openOutline(page);
+    await page.getByRole("navigation", { name: "Stages" }).getByRole("link", { name: "Answers" }).click();
+    await expect(page.getByRole("complementary", { name: "Conversation" }).getByText("What can we help you with?")).toBeVisible();
+    await accessible(page, "answers");
+    for (const [path, words] of [
+      ["/requests", "Nothing to answer"],
+      ["/contacts", "What they told of themselves"],
+      ["/companies", "What it is to us"],
+      ["/settings/workspace", "How long things are kept"],
+    ] as const) {
+      await page.goto(path);
+      await expect(page.getByText(words).last()).toBeVisible();
+      await accessible(page, path);
+    }
+  });
+}
