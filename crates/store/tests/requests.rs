@@ -13,7 +13,10 @@ use serde_json::json;
 /// A dialogue that takes a customer's question; the demo's fields, its queue at Saltwick.
 fn questions(asks_for_address: bool) -> lumbo_dialogue::file::Dialogue {
     let mut file = serde_json::to_value(demo("questions")).unwrap();
-    let ask = |id: &str, field: &str, words: &str| json!({"kind": "ask", "id": id, "say": {"text": {"en": words}}, "field": field});
+    let ask = |id: &str, field: &str, words: &str| {
+        json!({"kind": "ask", "id": id, "field": field,
+        "say": {"text": {"en": words}}})
+    };
     let mut turns = vec![ask("t_who", "name", "Your name?")];
     if asks_for_address {
         turns.push(ask("t_mail", "email", "Where do we write to?"));

@@ -8,8 +8,6 @@ use rust_xlsxwriter::{ExcelDateTime, Format, Workbook, Worksheet, XlsxError};
 
 /// Longest text of a cell, characters; the format allows 32,767.
 const TEXT_LIMIT: usize = 32_000;
-/// Most rows of a sheet, its head included, by the format.
-pub const ROWS_LIMIT: usize = 1_048_576;
 
 /// One cell.
 #[derive(Debug, Clone, PartialEq)]

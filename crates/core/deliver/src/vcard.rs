@@ -25,8 +25,9 @@ const LINE: usize = 75;
 ///
 /// ```
 /// use lumbo_deliver::vcard::{Card, vcard};
-/// let card = vcard(&Card { uid: "urn:uuid:1", name: Some("Pia Lindqvist"), company: Some("Harrow, Peel"), ..Card::default() });
-/// assert_eq!(card, "BEGIN:VCARD\r\nVERSION:4.0\r\nUID:urn:uuid:1\r\nFN:Pia Lindqvist\r\nORG:Harrow\\, Peel\r\nEND:VCARD\r\n");
+/// let card = Card { uid: "urn:uuid:1", name: Some("Pia"), company: Some("Harrow, Peel"), ..Card::default() };
+/// let lines = ["BEGIN:VCARD", "VERSION:4.0", "UID:urn:uuid:1", "FN:Pia", "ORG:Harrow\\, Peel", "END:VCARD", ""];
+/// assert_eq!(vcard(&card), lines.join("\r\n"));
 /// assert!(vcard(&Card::default()).contains("FN:Unknown\r\n"));
 /// ```
 #[must_use]

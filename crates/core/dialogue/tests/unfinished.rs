@@ -166,6 +166,16 @@ fn an_end_by_silence_files_what_was_said_before_it_ends() {
     let silence = Input::system("silence", expects, expects, SystemInput::Silence);
     assert_eq!(files(&talk.take("10:17", &silence).unwrap()), [(1, true)]);
     assert_eq!(talk.state.closed.as_deref(), Some(""));
+    // What was filed before, and nothing was said since, is not filed again at the end.
+    let settings = json!({"settings": {"idle_minutes": 60, "nudge_seconds": 60}});
+    let mut talk = Clocked::begun(&enquiry(settings, false));
+    talk.replies("10:01", "frozen");
+    talk.replies("10:02", "pia@harrowpeel.example");
+    assert_eq!(files(&talk.unfinished("10:32").unwrap()), [(1, true)]);
+    talk.says("10:40", ProspectInput::Nudge {}).unwrap();
+    let expects = talk.state.sequence();
+    let silence = Input::system("silence", expects, expects, SystemInput::Silence);
+    assert_eq!(files(&talk.take("11:02", &silence).unwrap()), []);
     // Who leaves of their own will is left alone.
     let mut talk = Clocked::begun(&enquiry(json!({}), false));
     talk.replies("10:01", "frozen");

@@ -180,7 +180,8 @@ impl Store {
             CompanyContact,
             "select c.id, c.name, c.email, c.phone, (select count(*) from leads l where l.workspace_id = $1
                and l.contact_id = c.id) as \"leads!\"
-             from contacts c where c.workspace_id = $1 and c.company_id = $4 and c.erased_at is null and c.merged_into is null
+             from contacts c where c.workspace_id = $1 and c.company_id = $4
+               and c.erased_at is null and c.merged_into is null
                and ($3 or exists (select from leads l where l.workspace_id = $1 and l.contact_id = c.id
                  and (l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
                    where m.workspace_id = $1 and m.person_id = $2))))

@@ -139,7 +139,8 @@ impl Store {
             "with shown as (
                select c.* from contacts c left join companies f on f.workspace_id = c.workspace_id
                  and f.id = c.company_id
-               where c.workspace_id = $1 and c.erased_at is null and c.merged_into is null and (c.sorted, c.id) > ($4, $5)
+               where c.workspace_id = $1 and c.erased_at is null and c.merged_into is null
+                 and (c.sorted, c.id) > ($4, $5)
                  and ($6::text is null or c.name ilike $6 or c.email ilike $6 or c.phone ilike $6 or f.name ilike $6)
                  and ($3 or exists (select from leads l where l.workspace_id = c.workspace_id and l.contact_id = c.id
                    and (l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m

@@ -14,6 +14,7 @@ use super::merge::end_merges;
 use crate::audit::{self, Entry};
 use crate::conversations::events_of;
 use crate::jobs::{self, JobKind};
+use crate::leads::lock_keys;
 use crate::live::{self, Topic};
 use crate::{Person, Store, StoreError, requests};
 
@@ -39,17 +40,8 @@ impl Store {
     pub async fn erasure_of(&self, workspace: Uuid, contact: Uuid) -> Result<Erased, StoreError> {
         let mut db = self.pool.acquire().await?;
         let of = Of::contact(&mut db, workspace, contact).await?;
-        let told = sqlx::query_scalar!(
-            "select count(distinct (s.destination_id, s.lead_id)) as \"told!\" from sendings s
-             join destinations d on d.workspace_id = s.workspace_id and d.id = s.destination_id
-             where s.workspace_id = $1 and s.lead_id = any($2) and s.attempts > 0 and d.removed_at is null",
-            workspace,
-            &of.leads
-        )
-        .fetch_one(&mut *db)
-        .await?;
-        let told = usize::try_from(told).unwrap_or(usize::MAX);
-        Ok(Erased { conversations: of.conversations.len(), leads: of.leads.len(), told })
+        let told = places(&mut db, workspace, &of.leads).await?;
+        Ok(Erased { conversations: of.conversations.len(), leads: of.leads.len(), told: told.distinct() })
     }
 
     /// Erases a contact for good. Nothing brings back what was blanked; backups run out by themselves.
@@ -86,13 +78,29 @@ impl Of {
     /// address was given.
     async fn contact(db: &mut PgConnection, workspace: Uuid, contact: Uuid) -> Result<Self, StoreError> {
         let row = sqlx::query!(
-            "select email, subject from contacts where workspace_id = $1 and id = $2 and erased_at is null for update",
+            "select email, subject, array(select unnest(m.emails) from merges m where m.workspace_id = $1
+               and m.kept_id = $2 and m.undone_at is null) as \"merged!\" from contacts
+             where workspace_id = $1 and id = $2 and erased_at is null",
             workspace,
             contact
         )
         .fetch_optional(&mut *db)
         .await?
         .ok_or(StoreError::NotFound("contact"))?;
+        // A filing of the same person meanwhile waits, and then meets nobody.
+        let keys = [("email", row.email.as_deref()), ("subject", row.subject.as_deref())];
+        lock_keys(db, workspace, keys).await?;
+        sqlx::query_scalar!(
+            "select id from contacts where workspace_id = $1 and id = $2 and erased_at is null for update",
+            workspace,
+            contact
+        )
+        .fetch_optional(&mut *db)
+        .await?
+        .ok_or(StoreError::NotFound("contact"))?;
+        // As addresses stand within the JSON text of the values.
+        let emails: Vec<String> =
+            row.merged.iter().chain(&row.email).map(|email| format!("\"{}\"", email.to_lowercase())).collect();
         let leads = sqlx::query_scalar!(
             "select id from leads where workspace_id = $1 and contact_id = $2 order by id for update",
             workspace,
@@ -105,13 +113,13 @@ impl Of {
                and (c.id in (select s.conversation_id from lead_snapshots s where s.workspace_id = $1
                  and s.lead_id = any($2)) or c.subject = $3
                  or (not exists (select from lead_snapshots s where s.workspace_id = $1 and s.conversation_id = c.id)
-                   and $4 <> '' and position(lower($4) in lower(c.state ->> 'values')) > 0))
+                   and exists (select from unnest($4::text[]) e
+                     where position(e in lower(c.state ->> 'values')) > 0)))
              order by c.id for update",
             workspace,
             &leads,
             row.subject,
-            // As it stands within the JSON text of the values.
-            row.email.map(|email| format!("\"{email}\"")).unwrap_or_default()
+            &emails
         )
         .fetch_all(&mut *db)
         .await?;
@@ -192,6 +200,14 @@ pub(super) async fn conversations_in(
     // Events are only added; whoever blanks them says so for the transaction.
     sqlx::query_scalar!("select set_config('lumbo.erasing', 'yes', true)").fetch_one(&mut *db).await?;
     for id in conversations {
+        // Whoever goes on with it at this moment is waited for.
+        sqlx::query_scalar!(
+            "select id from conversations where workspace_id = $1 and id = $2 for update",
+            workspace,
+            id
+        )
+        .fetch_optional(&mut *db)
+        .await?;
         let blank: Vec<_> = events_of(db, workspace, *id).await?.iter().map(erased).collect();
         let state = State::of(&blank);
         let bodies = blank.iter().map(keep_event).collect::<Result<Vec<_>, _>>()?;
@@ -239,6 +255,8 @@ pub(super) async fn leads_in(
     leads: &[Uuid],
     now: Timestamp,
 ) -> Result<usize, StoreError> {
+    // Who may have got something is known by what the leads were until now.
+    let told = places(db, workspace, leads).await?;
     sqlx::query!(
         "update lead_snapshots set name = null, email = null, phone = null, company = null, fields = '[]',
          transcript = '[]', wants = '', left_at = case when left_at is not null then '' end,
@@ -273,11 +291,51 @@ pub(super) async fn leads_in(
     )
     .execute(&mut *db)
     .await?;
-    tell(db, workspace, leads, now).await
+    tell(db, workspace, leads, &told, now).await?;
+    Ok(told.distinct())
 }
 
-/// Forgets what was sent of leads, calls back what has not left, and tells every place that got something.
-async fn tell(db: &mut PgConnection, workspace: Uuid, leads: &[Uuid], now: Timestamp) -> Result<usize, StoreError> {
+/// Where erasures are told: destinations, each with a lead.
+#[derive(Default)]
+struct Told {
+    destinations: Vec<Uuid>,
+    leads: Vec<Uuid>,
+}
+
+impl Told {
+    /// How many destinations they are.
+    fn distinct(&self) -> usize {
+        self.destinations.iter().collect::<std::collections::BTreeSet<_>>().len()
+    }
+}
+
+/// Every destination that may have got something of leads: what was sent is kept for 30 days only, so that it is asked
+/// who could have got it, not who did. One that never did is told of a lead it does not know.
+async fn places(db: &mut PgConnection, workspace: Uuid, leads: &[Uuid]) -> Result<Told, StoreError> {
+    let rows = sqlx::query!(
+        "select d.id as destination, l.id as lead from destinations d join leads l on l.workspace_id = d.workspace_id
+         where d.workspace_id = $1 and l.id = any($2) and d.removed_at is null
+           and ((d.made_at <= l.changed_at and (d.dialogues = '{}' or l.dialogue_id = any(d.dialogues)))
+             or exists (select from sendings s where s.workspace_id = $1 and s.destination_id = d.id
+               and s.lead_id = l.id and (s.attempts > 0 or s.body is not null)))
+         order by d.id, l.id",
+        workspace,
+        leads
+    )
+    .fetch_all(db)
+    .await?;
+    let (destinations, leads) = rows.into_iter().map(|row| (row.destination, row.lead)).unzip();
+    Ok(Told { destinations, leads })
+}
+
+/// Forgets what was sent of leads, calls back what has not left, and tells every place that may have got something.
+async fn tell(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    leads: &[Uuid],
+    told: &Told,
+    now: Timestamp,
+) -> Result<(), StoreError> {
     sqlx::query!(
         "delete from sendings where workspace_id = $1 and lead_id = any($2) and attempts = 0
          and body is null",
@@ -306,12 +364,11 @@ async fn tell(db: &mut PgConnection, workspace: Uuid, leads: &[Uuid], now: Times
     .await?;
     let made = sqlx::query_scalar!(
         "insert into sendings (workspace_id, id, destination_id, lead_id, event, made_at)
-         select s.workspace_id, gen_random_uuid(), s.destination_id, s.lead_id, $3, $4
-         from (select distinct s.workspace_id, s.destination_id, s.lead_id from sendings s
-           join destinations d on d.workspace_id = s.workspace_id and d.id = s.destination_id
-           where s.workspace_id = $1 and s.lead_id = any($2) and d.removed_at is null) s returning id",
+         select $1, gen_random_uuid(), n.destination, n.lead, $4, $5
+         from unnest($2::uuid[], $3::uuid[]) as n (destination, lead) returning id",
         workspace,
-        leads,
+        &told.destinations,
+        &told.leads,
         EventKind::ContactErased.as_str(),
         now.to_sqlx() as _
     )
@@ -320,5 +377,5 @@ async fn tell(db: &mut PgConnection, workspace: Uuid, leads: &[Uuid], now: Times
     for id in &made {
         jobs::set(db, workspace, JobKind::Send, *id, &id.to_string(), now, now).await?;
     }
-    Ok(made.len())
+    Ok(())
 }

@@ -25,7 +25,8 @@ impl Store {
         site: &str,
     ) -> Result<Event, StoreError> {
         let row = sqlx::query!(
-            "select l.id, l.revision, l.name, l.email, l.phone, l.company, l.wants, l.total, l.band_label, l.status, l.unfinished,
+            "select l.id, l.revision, l.name, l.email, l.phone, l.company, l.wants, l.total, l.band_label, l.status,
+             l.unfinished,
              l.reason, l.amount::text as amount, l.currency, l.filed_at as \"filed_at: SqlTimestamp\",
              d.title, r.number, q.name as \"queue?\", o.name as \"owner?\", o.email as \"owner_email?\",
              s.fields as \"fields: Json<Vec<RecordField>>\",

@@ -143,9 +143,9 @@ pub struct State {
     pub nudged: bool,
     /// Filings.
     pub filings: u32,
-    /// Where the last filing was an unfinished one: how many inputs were taken by then.
+    /// Where the last filing was an unfinished one: when the prospect was last heard before it.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub unfinished: Option<u32>,
+    pub unfinished: Option<Timestamp>,
     /// The band of the last filing.
     pub band: Option<String>,
     /// The band of the last filing by each scorecard, by id.
@@ -304,7 +304,7 @@ impl State {
             // What they do next is not steered by a filing that the outline did not come to.
             Event::Filed { filing, unfinished: true, .. } => {
                 self.filings = *filing;
-                self.unfinished = Some(self.sequence());
+                self.unfinished = self.heard_at;
             }
             Event::Filed { filing, score, unfinished: false, .. } => {
                 self.filings = *filing;

@@ -12,8 +12,8 @@ use serde_json::Value as Json;
 use super::{Event, State};
 
 /// The version that this code writes. Version 2 tells inputs that the prospect did not make (`unheard`); version 3
-/// keeps the steps of routing as data, and reads those that were kept as sentences; version 4 knows leads that were left
-/// unfinished, and what was erased.
+/// keeps the steps of routing as data, and reads those that were kept as sentences; version 4 knows leads that were
+/// left unfinished, and what was erased.
 pub const EVENT_VERSION: u64 = 4;
 
 /// Why something kept cannot be read.

@@ -26,7 +26,7 @@ pub(super) fn makes_a_lead(plan: &Plan, state: &State) -> bool {
     let mut consents = asked.filter(|field| field.kind == FieldType::Consent).peekable();
     state.closed.is_none()
         // Filed again only where something was said since.
-        && (state.filings == 0 || state.unfinished.is_some_and(|at| state.sequence() > at))
+        && (state.filings == 0 || state.unfinished.is_some_and(|at| state.heard_at > Some(at)))
         && plan.file.settings.unfinished_minutes > 0
         && first_filing(plan).is_some()
         && reached

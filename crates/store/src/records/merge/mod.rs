@@ -285,7 +285,8 @@ impl Store {
         write_identity(&mut db, workspace, stays, &was).await?;
         // An address that is somebody else's by now stays theirs.
         let free = sqlx::query!(
-            "select not exists (select from contacts where workspace_id = $1 and lower(email) = lower($2)) as \"email!\",
+            "select not exists (select from contacts where workspace_id = $1 and lower(email) = lower($2))
+               as \"email!\",
              not exists (select from contacts where workspace_id = $1 and subject = $3) as \"subject!\"",
             workspace,
             moved.gone.email,
