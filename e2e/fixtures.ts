@@ -118,3 +118,22 @@ export async function putOnAir(page: Page, file: Record<string, unknown>, name: 
   expect(failed).toBeNull();
   return title.toLowerCase().replaceAll(" ", "-");
 }
+
+/** A conversation that ends with a lead, as the prospect's page has it. */
+export async function filesLead(page: Page, company: string): Promise<void> {
+  const failed = await page.evaluate(async (company) => {
+    const post = async (path: string, data: unknown, token?: string) => {
+      const headers = { "content-type": "application/json", ...(token ? { authorization: `Bearer ${token}` } : {}) };
+      return fetch(path, { method: "POST", headers, body: JSON.stringify(data) });
+    };
+    const begun = await post("/api/p/storage-enquiry/conversations", { id: "start" });
+    const { token } = (await begun.json()) as { token: string };
+    const replies = ["storage", "frozen", "no", "340", "owner", "Pia Lindqvist", company, `pia@${company}.example`, "020 7946 0014"];
+    for (const [index, text] of replies.entries()) {
+      const said = await post("/api/conversation/inputs", { id: `r${index}`, expects: index + 1, body: { kind: "reply", text } }, token);
+      if (!said.ok) return said.text();
+    }
+    return null;
+  }, company);
+  expect(failed).toBeNull();
+}

@@ -26,7 +26,10 @@ export class Server {
   /** Where the stand-ins for outside services are. */
   readonly standins: string;
 
-  private constructor(port: number, database: string, standinsPort: number) {
+  private readonly smtp: string;
+
+  private constructor(port: number, database: string, standinsPort: number, smtpPort: number) {
+    this.smtp = `127.0.0.1:${smtpPort}`;
     this.standins = `http://127.0.0.1:${standinsPort}`;
     this.url = `http://127.0.0.1:${port}`;
     this.database = database;
@@ -37,15 +40,15 @@ export class Server {
     if (!base) throw new Error("set LUMBO_TEST_DATABASE_SERVER to a PostgreSQL server, or run ./test, which does");
     const name = `e2e_${randomBytes(6).toString("hex")}`;
     execFileSync("psql", ["-Xq", `${base}/postgres`, "-c", `create database ${name}`]);
-    const server = new Server(await freePort(), `${base}/${name}`, await freePort());
+    const server = new Server(await freePort(), `${base}/${name}`, await freePort(), await freePort());
     execFileSync(binary, ["demo"], { env: { ...process.env, DATABASE_URL: server.database } });
-    server.outside = spawn(standinsBinary, ["--listen", server.standins.replace("http://", ""), "--lumbo", server.url], { stdio: "ignore" });
+    server.outside = spawn(standinsBinary, ["--listen", server.standins.replace("http://", ""), "--lumbo", server.url, "--smtp", server.smtp], { stdio: "ignore" });
     await server.run();
     return server;
   }
 
   async run(): Promise<void> {
-    const options = ["--listen", this.url.replace("http://", ""), "--prospect-requests-per-minute", "100000", "--sign-ins-per-minute", "10000", "--allow-private", this.standins.replace("http://", "")];
+    const options = ["--listen", this.url.replace("http://", ""), "--prospect-requests-per-minute", "100000", "--sign-ins-per-minute", "10000", "--allow-private", this.standins.replace("http://", ""), "--site", this.url, "--smtp", `smtp://${this.smtp}`, "--mail-from", "Lumbo <lumbo@winterlode.example>"];
     this.child = spawn(binary, ["serve", ...options], { env: { ...process.env, DATABASE_URL: this.database, RUST_LOG: "warn", LUMBO_SECRET_KEY: "07".repeat(32) }, stdio: "ignore" });
     for (let tries = 0; ; tries += 1) {
       const ready = await fetch(`${this.url}/readyz`).then(

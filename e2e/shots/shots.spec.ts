@@ -17,12 +17,17 @@ test("pictures of the administrator's side", async ({ page, server }) => {
   await page.screenshot({ path: picture("team") });
   await page.goto("/settings/destinations");
   await page.getByRole("button", { name: "New destination" }).click();
-  await page.getByLabel("Name").fill("Sales system");
-  await page.getByLabel("Address").fill(`${server.standins}/receive/sales`);
+  await page.getByLabel("Kind").selectOption({ label: "Customer system" });
+  await page.getByLabel("Name").fill("Customer records");
+  await page.getByLabel("Address").fill(`${server.standins}/customers/api`);
+  await page.getByLabel("Token").fill("let-me-in");
   await page.getByRole("button", { name: "Add it" }).click();
-  await page.getByRole("button", { name: "I have it" }).click();
-  await page.getByRole("button", { name: "Send a test" }).click();
-  await expect(page.getByText(/The test arrived/)).toBeVisible();
+  await page.getByRole("link", { name: "What goes where" }).click();
+  await page.getByRole("button", { name: "Read its properties" }).click();
+  await page.getByRole("button", { name: "Fill them in" }).click();
+  await page.getByRole("row").filter({ hasText: "Rating" }).getByRole("button", { name: "What means what" }).click();
+  await expect(page.getByText("No counterpart there: Nurture.")).toBeVisible();
+  await page.getByRole("main").evaluate((main) => main.scrollTo(0, 430));
   await page.screenshot({ path: picture("destinations") });
 });
 

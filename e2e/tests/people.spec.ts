@@ -26,7 +26,7 @@ async function invited(page: Page, email: string, role: string): Promise<string>
   await page.goto("/settings/people");
   await page.getByLabel("Email").fill(email);
   await page.getByLabel("Role", { exact: true }).selectOption({ label: role });
-  await page.getByRole("button", { name: "Make a link" }).click();
+  await page.getByRole("button", { name: "Invite", exact: true }).click();
   return page.getByText(/\/join#/).innerText();
 }
 

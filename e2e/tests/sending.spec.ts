@@ -1,28 +1,7 @@
 /** Leads leave Lumbo: a destination is added and tried, a lead arrives in the stand-in's page, a failing place is mended. */
-import type { Page } from "@playwright/test";
-
-import { accessible, expect, signIn, test } from "../fixtures";
+import { accessible, expect, filesLead, signIn, test } from "../fixtures";
 
 test.use({ own: "sending" });
-
-/** A conversation that ends with a lead, as the prospect's page has it. */
-async function filesLead(page: Page, company: string): Promise<void> {
-  const failed = await page.evaluate(async (company) => {
-    const post = async (path: string, data: unknown, token?: string) => {
-      const headers = { "content-type": "application/json", ...(token ? { authorization: `Bearer ${token}` } : {}) };
-      return fetch(path, { method: "POST", headers, body: JSON.stringify(data) });
-    };
-    const begun = await post("/api/p/storage-enquiry/conversations", { id: "start" });
-    const { token } = (await begun.json()) as { token: string };
-    const replies = ["storage", "frozen", "no", "340", "owner", "Pia Lindqvist", company, `pia@${company}.example`, "020 7946 0014"];
-    for (const [index, text] of replies.entries()) {
-      const said = await post("/api/conversation/inputs", { id: `r${index}`, expects: index + 1, body: { kind: "reply", text } }, token);
-      if (!said.ok) return said.text();
-    }
-    return null;
-  }, company);
-  expect(failed).toBeNull();
-}
 
 test("a lead arrives signed where an administrator sends it, and what was refused is sent again", async ({ page, browser, server }) => {
   await signIn(page, "admin");

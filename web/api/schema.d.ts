@@ -158,6 +158,58 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/notices": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What one was told lately */
+    get: operations["notices"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/notices/seen": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Note that one has seen it */
+    post: operations["seeNotices"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/alerts": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** How one wants to be told */
+    get: operations["alerts"];
+    put?: never;
+    /** Say how one wants to be told */
+    post: operations["putAlerts"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/people": {
     parameters: {
       query?: never;
@@ -1101,6 +1153,75 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/destinations/{destination}/mapping": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What goes where at a customer system or a sheet */
+    get: operations["mapping"];
+    put?: never;
+    /** Try or keep what goes where */
+    post: operations["putMapping"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/destinations/{destination}/schema": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Read anew what a customer system holds */
+    post: operations["readSchema"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/destinations/{destination}/choice": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Say which record there a lead’s is, and send it again */
+    post: operations["chooseRecord"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/destinations/{destination}/backfill": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Count earlier leads that can be sent there, or send them */
+    post: operations["backfill"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/media": {
     parameters: {
       query?: never;
@@ -1529,6 +1650,126 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/imports": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What was entered */
+    get: operations["imports"];
+    put?: never;
+    /** Begin entering leads from a file */
+    post: operations["beginImport"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/imports/form": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What leads are entered by */
+    get: operations["enteringForm"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/imports/look": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Look at a file of leads */
+    post: operations["lookAtLeadFile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/imports/preview": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What rows would become */
+    post: operations["previewLeads"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/imports/hand": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Enter a lead by hand */
+    post: operations["enterLead"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/imports/{import}/rows": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** File rows as leads */
+    post: operations["enterLeads"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/imports/{import}/undo": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Take leads out again */
+    post: operations["undoImport"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/contacts": {
     parameters: {
       query?: never;
@@ -1823,6 +2064,40 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/team/{person}/absences": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Enter days on which somebody is away */
+    post: operations["addAbsence"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/team/{person}/absences/{absence}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Take an absence out */
+    delete: operations["removeAbsence"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/live": {
     parameters: {
       query?: never;
@@ -1903,6 +2178,57 @@ export interface paths {
     put?: never;
     /** Take an invitation up */
     post: operations["join"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/reset/ask": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Ask for a way to a new password */
+    post: operations["askForReset"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/reset/look": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Whose a way to a new password is */
+    post: operations["lookAtReset"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/reset": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Choose a new password by a link */
+    post: operations["resetPassword"];
     delete?: never;
     options?: never;
     head?: never;
@@ -2081,6 +2407,8 @@ export interface components {
       leads_team: boolean;
       /** @description May look after people, secrets and the audit. */
       administers: boolean;
+      /** @description Whether the server sends mails. */
+      mails: boolean;
     };
     /** @description What a person is in a workspace. */
     Role: "author" | "rep" | "rep_lead" | "administrator" | "viewer";
@@ -3520,6 +3848,131 @@ export interface components {
       /** @description Each counts once. */
       codes: string[];
     };
+    /** @description What one was told. */
+    NoticesView: {
+      /** @description The newest first. */
+      notices: components["schemas"]["NoticeRow"][];
+      /**
+       * Format: int64
+       * @description How many one has not seen.
+       */
+      unseen: number;
+    };
+    /** @description A notice. */
+    NoticeRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description What it says. */
+      kind: components["schemas"]["NoticeKind"];
+      /** @description When, RFC 3339. */
+      at: string;
+      /** @description Whether it was seen. */
+      seen: boolean;
+      /** @description The lead it is about. */
+      lead?: components["schemas"]["NoticeLead"] | null;
+      /** @description The request it is about. */
+      request?: components["schemas"]["NoticeAbout"] | null;
+      /** @description The destination it is about. */
+      destination?: components["schemas"]["NoticeAbout"] | null;
+    };
+    /** @description What somebody is told. */
+    NoticeKind: "yours" | "offered" | "late" | "rose" | "request" | "failing";
+    /** @description A lead as a notice tells of it. */
+    NoticeLead: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /**
+       * Format: int64
+       * @description Its revision; whoever takes it names it.
+       */
+      revision: number;
+      /** @description Who. */
+      name?: string | null;
+      /** @description Their company. */
+      company?: string | null;
+      /** @description What they want. */
+      wants: string;
+      /** @description Their number, E.164. */
+      phone?: string | null;
+      /** @description The band's name. */
+      band?: string | null;
+      /**
+       * Format: int32
+       * @description Its place from the lowest, 0.
+       */
+      band_rank: number;
+      /** @description When to call at the latest, RFC 3339. */
+      call_by?: string | null;
+      /** @description Who has it. */
+      owner?: string | null;
+      /** @description Whether it is the reader's. */
+      mine: boolean;
+      /** @description Whether nobody tried to reach them yet. */
+      untried: boolean;
+    };
+    /** @description Something else that a notice tells of. */
+    NoticeAbout: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description What it is called. */
+      label: string;
+      /** @description Who asks. */
+      name?: string | null;
+    };
+    /** @description What one has seen. */
+    NoticesSeen: {
+      /**
+       * Format: uuid
+       * @description This one; all of them where absent.
+       * @default null
+       */
+      notice?: string | null;
+    };
+    /** @description How somebody wants to be told. */
+    AlertSettings: {
+      /**
+       * Format: int32
+       * @description Only leads of bands from this place on, counted from the lowest, 0; -1 for all.
+       * @default -1
+       */
+      from_rank?: number;
+      /**
+       * @description Whether each notice also comes as a mail.
+       * @default false
+       */
+      mail?: boolean;
+      /**
+       * @description Whether a sound is played.
+       * @default false
+       */
+      sound?: boolean;
+      /**
+       * @description Whether the desktop shows it while the window is in the background.
+       * @default false
+       */
+      desktop?: boolean;
+      /**
+       * Format: uint8
+       * @description The hours of one's own zone in which sound and desktop tell one something: from this hour.
+       * @default 0
+       */
+      from_hour?: number;
+      /**
+       * Format: uint8
+       * @description To this hour; the whole day where both are the same.
+       * @default 0
+       */
+      until_hour?: number;
+    };
     /** @description Everybody, and who is invited. */
     PeopleView: {
       /** @description Those with access first, by name. */
@@ -3606,6 +4059,8 @@ export interface components {
       email: string;
       /** @description Goes behind the join page's address, after “#”; counts once, for a week. */
       secret: string;
+      /** @description Whether a mail with another link is on its way to them. */
+      mailed: boolean;
     };
     /** @description An invitation that an address names. */
     InvitationPath: {
@@ -3684,9 +4139,11 @@ export interface components {
        * @default null
        */
       from_rank?: number | null;
+      /** @description The token that a customer system or a sheet knows us by; never shown again, kept where absent. */
+      token?: string | null;
     };
     /** @description What a destination is. */
-    DestinationKind: "webhook" | "chat";
+    DestinationKind: "webhook" | "chat" | "customer_system" | "sheet" | "mail";
     /** @description What happened. */
     EventKind: "lead.filed" | "lead.updated" | "lead.status" | "contact.erased";
     /** @description A destination that was made or changed. */
@@ -3718,6 +4175,8 @@ export interface components {
     Tested: {
       /** @description Whether it arrived. */
       arrived: boolean;
+      /** @description The request's method. */
+      method: string;
       /** @description The address. */
       address: string;
       /** @description Headers of the request, without the usual ones, as lines. */
@@ -3794,8 +4253,33 @@ export interface components {
       made_at: string;
       /** @description What was sent; absent before the first attempt. */
       body?: string | null;
+      /** @description Records there that it could be about, until a person says which. */
+      choose?: components["schemas"]["RecordChoice"] | null;
       /** @description The last attempts, newest first. */
       attempts: components["schemas"]["AttemptRow"][];
+    };
+    /** @description Records there that could be one of ours; a person says which. */
+    RecordChoice: {
+      /** @description Of what. */
+      object: components["schemas"]["Holds"];
+      /** @description Which. */
+      candidates: components["schemas"]["Their"][];
+    };
+    /** @description What a record there is of. */
+    Holds: "company" | "contact" | "lead";
+    /** @description A record there. */
+    Their: {
+      /**
+       * @description What stands on it.
+       * @default {}
+       */
+      properties?: {
+        [key: string]: unknown;
+      };
+      /** @description Its id there. */
+      id: string;
+      /** @description Where people see it. */
+      link?: string | null;
     };
     /** @description What is sent again. */
     SendAgain: {
@@ -3864,7 +4348,8 @@ export interface components {
       | "joined"
       | "role_changed"
       | "access_changed"
-      | "shared_out";
+      | "shared_out"
+      | "records_entered";
     /** @description A page of entries. */
     AuditPage: {
       /** @description Newest first. */
@@ -5522,6 +6007,12 @@ export interface components {
       hours?: components["schemas"]["Written"] | null;
       /** @description Whether a lead goes on to the next queue while it is closed. */
       passes_on: boolean;
+      /**
+       * Format: int32
+       * @description After how many working minutes an untouched lead of the highest band is offered to the others; never where
+       *      absent.
+       */
+      offer_after?: number | null;
       /** @description Key of the queue that is asked next. */
       next?: string | null;
       /** @description Who takes part, in the order of rotation. */
@@ -5649,6 +6140,13 @@ export interface components {
        * @default false
        */
       passes_on?: boolean;
+      /**
+       * Format: int32
+       * @description After how many working minutes an untouched lead of the highest band is offered to the others; never where
+       *      absent.
+       * @default null
+       */
+      offer_after?: number | null;
       /**
        * @description Key of the queue that is asked next.
        * @default null
@@ -6822,6 +7320,300 @@ export interface components {
       /** @description True to resolve it, false to open it again. */
       resolved: boolean;
     };
+    /** @description What goes where, and everything one needs to map it. */
+    MappingView: {
+      /** @description The destination's name. */
+      name: string;
+      /** @description What it is. */
+      kind: components["schemas"]["DestinationKind"];
+      /**
+       * Format: int64
+       * @description The destination's revision; a change names it.
+       */
+      revision: number;
+      /** @description The rules. */
+      mapping: components["schemas"]["DestinationMapping"];
+      /** @description What the customer system holds. */
+      schema?: components["schemas"]["CustomerSchema"] | null;
+      /** @description When that was read, RFC 3339. */
+      schema_read_at?: string | null;
+      /** @description Fields of the newest releases. */
+      fields: components["schemas"]["OfferedField"][];
+      /** @description Names of their bands, the lowest first. */
+      bands: string[];
+      /** @description Our people who can own leads. */
+      people: components["schemas"]["OurPerson"][];
+      /** @description What is wrong. */
+      faults: components["schemas"]["MappingFault"][];
+      /** @description Rules for properties that have none, by their names. */
+      suggested: components["schemas"]["MapRule"][];
+      /** @description What the newest lead would carry; absent where there is none yet. */
+      example?: components["schemas"]["MappingExample"] | null;
+    };
+    /** @description What goes where. */
+    DestinationMapping: {
+      /**
+       * @description The rules; of a sheet in the order of its columns.
+       * @default []
+       */
+      rules?: components["schemas"]["MapRule"][];
+      /** @description Our people's ids there, by their addresses; who is not named is looked for by address. */
+      people?: {
+        [key: string]: string;
+      };
+    };
+    /** @description One property, and what it comes from. */
+    MapRule: {
+      /** @description Of which object; a sheet's columns are all of the lead. */
+      object: components["schemas"]["Holds"];
+      /** @description The property's name, or the column's. */
+      property: string;
+      /** @description What it comes from. */
+      from: components["schemas"]["MapFrom"];
+      /**
+       * @description When it is written.
+       * @default always
+       */
+      write?: components["schemas"]["MapWrite"];
+      /**
+       * @description What is written for an option, a band or a status, by its key here; what is not named goes as it is, where it
+       *      is one there.
+       */
+      options?: {
+        [key: string]: string;
+      };
+    };
+    /** @description What a property comes from. */
+    MapFrom:
+      | {
+          field: string;
+        }
+      | {
+          fact: components["schemas"]["LeadFact"];
+        }
+      | {
+          text: string;
+        };
+    /** @description Something about a lead that is no answer of its own. */
+    LeadFact:
+      | "name"
+      | "given_name"
+      | "family_name"
+      | "email"
+      | "phone"
+      | "company"
+      | "domain"
+      | "wants"
+      | "points"
+      | "band"
+      | "status"
+      | "reason"
+      | "amount"
+      | "currency"
+      | "owner"
+      | "queue"
+      | "dialogue"
+      | "filed_at"
+      | "link"
+      | "transcript"
+      | "page"
+      | "first_page"
+      | "referrer"
+      | "campaign"
+      | "unfinished";
+    /** @description When a property is written. */
+    MapWrite: "always" | "if_empty";
+    /** @description What a customer system holds. */
+    CustomerSchema: {
+      /** @description Objects with their properties. */
+      objects: components["schemas"]["ObjectSchema"][];
+      /**
+       * @description People who can own records.
+       * @default []
+       */
+      people?: components["schemas"]["TheirPerson"][];
+    };
+    /** @description Properties of one object. */
+    ObjectSchema: {
+      /** @description In its order. */
+      properties: components["schemas"]["CustomerProperty"][];
+      /** @description Which. */
+      object: components["schemas"]["Holds"];
+    };
+    /** @description A property of an object there. */
+    CustomerProperty: {
+      /** @description What it takes. */
+      type: components["schemas"]["PropertyKind"];
+      /** @description Its name in requests. */
+      name: string;
+      /** @description What people there see. */
+      label: string;
+      /**
+       * @description True where a record cannot be made without it.
+       * @default false
+       */
+      required?: boolean;
+      /**
+       * @description What it takes, where it takes options.
+       * @default []
+       */
+      options?: components["schemas"]["TheirOption"][];
+    };
+    /** @description What a property takes. */
+    PropertyKind: "text" | "long_text" | "number" | "boolean" | "date" | "moment" | "option" | "options" | "person";
+    /** @description A value that an option property takes. */
+    TheirOption: {
+      /** @description What is written. */
+      value: string;
+      /** @description What people there see. */
+      label: string;
+    };
+    /** @description Somebody who works there. */
+    TheirPerson: {
+      /** @description Id there. */
+      id: string;
+      /** @description Name. */
+      name: string;
+      /**
+       * @description Address; whoever has the same one here is the same person.
+       * @default
+       */
+      email?: string;
+    };
+    /** @description A field that can be mapped. */
+    OfferedField: {
+      /** @description Its type. */
+      type: components["schemas"]["FieldType"];
+      /** @description Its key. */
+      key: string;
+      /** @description Its label. */
+      label: string;
+      /** @description Its options. */
+      options: components["schemas"]["OfferedOption"][];
+      /** @description Titles of the dialogues that have it. */
+      dialogues: string[];
+    };
+    /** @description An option of a field. */
+    OfferedOption: {
+      /** @description Its key. */
+      key: string;
+      /** @description Its label. */
+      label: string;
+    };
+    /** @description One of our people. */
+    OurPerson: {
+      /** @description Name. */
+      name: string;
+      /** @description Address. */
+      email: string;
+    };
+    /** @description Something wrong with one property. */
+    MappingFault: {
+      /** @description Of which object. */
+      object: components["schemas"]["Holds"];
+      /** @description The property. */
+      property: string;
+      /** @description What. */
+      what: components["schemas"]["MappingFaultKind"];
+    };
+    /** @description What is wrong. */
+    MappingFaultKind:
+      | "nothing_written"
+      | {
+          can_be_missing: string[];
+        }
+      | "no_property"
+      | {
+          no_field: string;
+        }
+      | "other_kind"
+      | {
+          no_options: string[];
+        }
+      | {
+          no_people: string[];
+        }
+      | "twice";
+    /** @description What a real lead would carry. */
+    MappingExample: {
+      /**
+       * Format: uuid
+       * @description The lead.
+       */
+      lead: string;
+      /** @description The prospect's name. */
+      name?: string | null;
+      /** @description For each rule, in their order. */
+      carried: components["schemas"]["Carried"][];
+    };
+    /** @description What becomes of one rule for one lead. */
+    Carried:
+      | {
+          value: unknown;
+        }
+      | "missing"
+      | {
+          lost: components["schemas"]["Lost"];
+        };
+    /** @description Why a value that is there is not carried. */
+    Lost:
+      | {
+          no_option: string;
+        }
+      | {
+          no_person: string;
+        }
+      | "other_kind";
+    /** @description What is to go where. */
+    MappingSet: {
+      /**
+       * Format: int64
+       * @description The revision that was looked at.
+       */
+      revision: number;
+      /** @description The rules. */
+      mapping: components["schemas"]["DestinationMapping"];
+      /** @description Whether it is kept; else it is only tried. */
+      keep: boolean;
+    };
+    /** @description Which record there it is. */
+    RecordChosen: {
+      /**
+       * Format: uuid
+       * @description The sending that waits for it.
+       */
+      sending: string;
+      /** @description The record's id there. */
+      outside_id: string;
+    };
+    /** @description Which earlier leads are sent. */
+    BackfillAsked: {
+      /**
+       * Format: int64
+       * @description Those filed in so many days before now.
+       */
+      days: number;
+      /** @description Whether they are sent; else they are only counted. */
+      send: boolean;
+    };
+    /** @description How many earlier leads there are to send. */
+    BackfillCount: {
+      /**
+       * Format: int64
+       * @description They never went there.
+       */
+      created: number;
+      /**
+       * Format: int64
+       * @description They went there, and changed since.
+       */
+      changed: number;
+      /**
+       * Format: int64
+       * @description They are there as they are, or on their way.
+       */
+      skipped: number;
+    };
     /** @description A picture or document to keep. */
     NewMedium: {
       /** @description Its bytes as base64: PNG, JPEG, GIF, WebP or PDF, 2 MB at most. */
@@ -7207,6 +7999,8 @@ export interface components {
        * @description The contact.
        */
       contact: string;
+      /** @description Where else it is kept. */
+      elsewhere: components["schemas"]["Elsewhere"][];
       /** @description The company on file. */
       company?: components["schemas"]["CompanyOfLead"] | null;
     };
@@ -7285,6 +8079,13 @@ export interface components {
       kind: string;
       /** @description What, in words. */
       what: string;
+    };
+    /** @description A record of a lead at a customer system. */
+    Elsewhere: {
+      /** @description The customer system's name. */
+      name: string;
+      /** @description Where people see it there. */
+      link: string;
     };
     /** @description The company of a lead, as it is on file. */
     CompanyOfLead: {
@@ -7451,6 +8252,274 @@ export interface components {
     AlsoGivenChange: {
       /** @description True to put it on file, false to leave what is there. */
       accepted: boolean;
+    };
+    /** @description Leads that were entered together. */
+    ImportView: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description The dialogue's title. */
+      dialogue: string;
+      /** @description The file's name; absent by hand. */
+      file?: string | null;
+      /** @description Where they come from. */
+      source: string;
+      /** @description On what ground they may be contacted. */
+      ground: string;
+      /** @description Who entered them. */
+      made_by?: string | null;
+      /** @description When, RFC 3339. */
+      made_at: string;
+      /** @description When they were taken out again, RFC 3339. */
+      undone_at?: string | null;
+      /**
+       * Format: int64
+       * @description Leads that are there still.
+       */
+      leads: number;
+      /**
+       * Format: int64
+       * @description Of them, worked on since: undoing leaves them.
+       */
+      worked: number;
+    };
+    /** @description What is said of leads before they are entered. */
+    ImportSet: {
+      /**
+       * Format: uuid
+       * @description The dialogue whose fields, scorecard and rules they are read by.
+       */
+      dialogue: string;
+      /**
+       * @description The file's name.
+       * @default null
+       */
+      file?: string | null;
+      /** @description Where they come from. */
+      source: string;
+      /** @description On what ground they may be contacted. */
+      ground: string;
+      /**
+       * Format: uuid
+       * @description Who gets them; by the rules where absent.
+       * @default null
+       */
+      owner?: string | null;
+      /**
+       * @description Whether owners are told and destinations get them.
+       * @default false
+       */
+      tells?: boolean;
+    };
+    /** @description An import that was begun. */
+    ImportBegun: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+    };
+    /** @description What leads are entered by. */
+    EnteringForm: {
+      /** @description Released dialogues, by title. */
+      dialogues: components["schemas"]["EntryDialogue"][];
+      /** @description Who can get them. */
+      owners: components["schemas"]["EntryOwner"][];
+      /** @description Whether one may enter a file. */
+      files: boolean;
+    };
+    /** @description A dialogue that leads are entered by. */
+    EntryDialogue: {
+      /** @description Its title. */
+      title: string;
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description The fields of its newest release. */
+      fields: components["schemas"]["EntryField"][];
+    };
+    /** @description A field that a lead is entered with. */
+    EntryField: {
+      /** @description Its type. */
+      type: components["schemas"]["FieldType"];
+      /** @description Its key. */
+      key: string;
+      /** @description Its label. */
+      label: string;
+      /** @description Its options. */
+      options: components["schemas"]["EntryOption"][];
+    };
+    /** @description An option of a field. */
+    EntryOption: {
+      /** @description Its key. */
+      key: string;
+      /** @description Its label. */
+      label: string;
+    };
+    /** @description Somebody who can get leads. */
+    EntryOwner: {
+      /**
+       * Format: uuid
+       * @description Id.
+       */
+      id: string;
+      /** @description Name. */
+      name: string;
+    };
+    /** @description A file of leads. */
+    LeadFile: {
+      /**
+       * Format: uuid
+       * @description The dialogue whose fields it is read by.
+       */
+      dialogue: string;
+      /** @description The file, as CSV; 3 MB and 5,000 rows at most. */
+      csv: string;
+    };
+    /** @description A file of leads, cut into cells. */
+    LeadFileView: {
+      /** @description Its columns, with the keys of the fields that they seem to hold. */
+      columns: components["schemas"]["Column"][];
+      /** @description Its rows, each with its line in the file. */
+      rows: components["schemas"]["Cells"][];
+    };
+    /** @description A row of a file. */
+    Cells: {
+      /**
+       * Format: uint64
+       * @description Its line in the file.
+       */
+      line: number;
+      /** @description What stands in it, cell by cell. */
+      cells: string[];
+    };
+    /** @description Rows that are tried. */
+    RowsTried: {
+      /**
+       * Format: uuid
+       * @description By which dialogue.
+       */
+      dialogue: string;
+      /** @description 100 at most. */
+      rows: components["schemas"]["RowBody"][];
+    };
+    /** @description A row of leads that are entered. */
+    RowBody: {
+      /**
+       * Format: int32
+       * @description Its line in the file.
+       */
+      line: number;
+      /** @description What stands in it, by the keys of fields. */
+      answers: {
+        [key: string]: string;
+      };
+    };
+    /** @description What rows would become. */
+    RowsPreviewed: {
+      /** @description Those that would be filed. */
+      good: components["schemas"]["RowPreview"][];
+      /** @description Those that would not. */
+      bad: components["schemas"]["BadLeadRow"][];
+    };
+    /** @description What a row would become. */
+    RowPreview: {
+      /**
+       * Format: int32
+       * @description Its line in the file.
+       */
+      line: number;
+      /**
+       * Format: int64
+       * @description The score.
+       */
+      total?: number | null;
+      /** @description The band's name. */
+      band?: string | null;
+      /** @description The queue's name. */
+      queue?: string | null;
+    };
+    /** @description A row that cannot be filed. */
+    BadLeadRow: {
+      /**
+       * Format: int32
+       * @description Its line in the file.
+       */
+      line: number;
+      /** @description What is wrong, in a sentence. */
+      says: string;
+    };
+    /** @description A lead that is entered by hand. */
+    HandEntered: {
+      /** @description What is said of it. */
+      about: components["schemas"]["ImportSet"];
+      /** @description What is known, by the keys of fields. */
+      answers: {
+        [key: string]: string;
+      };
+    };
+    /** @description A lead that was entered. */
+    LeadEntered: {
+      /**
+       * Format: uuid
+       * @description It.
+       */
+      lead: string;
+      /**
+       * Format: uuid
+       * @description What undoes it.
+       */
+      import: string;
+    };
+    /** @description An import that an address names. */
+    ImportPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      import: string;
+    };
+    /** @description Rows to file. */
+    RowsEntered: {
+      /** @description 100 at most. */
+      rows: components["schemas"]["RowBody"][];
+    };
+    /** @description What became of rows. */
+    RowsFiled: {
+      /** @description Those that were filed. */
+      filed: components["schemas"]["FiledRow"][];
+      /** @description Those that were not. */
+      bad: components["schemas"]["BadLeadRow"][];
+    };
+    /** @description A lead of a row. */
+    FiledRow: {
+      /**
+       * Format: int32
+       * @description The row's line.
+       */
+      line: number;
+      /**
+       * Format: uuid
+       * @description The lead.
+       */
+      lead: string;
+    };
+    /** @description What undoing did. */
+    ImportUndone: {
+      /**
+       * Format: int64
+       * @description Leads that are gone again.
+       */
+      removed: number;
+      /**
+       * Format: int64
+       * @description Leads that somebody worked on since, and that stay.
+       */
+      kept: number;
     };
     /** @description Which part of a list. */
     Listed: {
@@ -8009,6 +9078,10 @@ export interface components {
       queues: components["schemas"]["TeamQueueRow"][];
       /** @description Weeks, this one first. */
       weeks: components["schemas"]["WeekRow"][];
+      /** @description Absences that are not over, by their days. */
+      absences: components["schemas"]["AbsenceRow"][];
+      /** @description Who can stand in: those who work leads. */
+      deputies: components["schemas"]["Deputy"][];
     };
     /** @description A rep's load and pace. */
     TeamRow: {
@@ -8114,6 +9187,37 @@ export interface components {
        */
       accepted: number;
     };
+    /** @description Days on which somebody is away. */
+    AbsenceRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /**
+       * Format: uuid
+       * @description Who is away.
+       */
+      person: string;
+      /** @description The first day, a date. */
+      from: string;
+      /** @description The last day, a date. */
+      until: string;
+      /** @description Whether they are away now. */
+      now: boolean;
+      /** @description Name of who stands in. */
+      deputy?: string | null;
+    };
+    /** @description Somebody who can stand in. */
+    Deputy: {
+      /**
+       * Format: uuid
+       * @description Id.
+       */
+      id: string;
+      /** @description Name. */
+      name: string;
+    };
     /** @description Somebody that an address names. */
     TeamPath: {
       /**
@@ -8134,6 +9238,32 @@ export interface components {
        * @description So many.
        */
       leads: number;
+    };
+    /** @description Days on which somebody is away. */
+    AbsenceSet: {
+      /** @description The first day, a date of their own zone. */
+      from: string;
+      /** @description The last day, a date. */
+      until: string;
+      /**
+       * Format: uuid
+       * @description Who stands in.
+       * @default null
+       */
+      deputy?: string | null;
+    };
+    /** @description An absence that an address names. */
+    AbsencePath: {
+      /**
+       * Format: uuid
+       * @description Whose.
+       */
+      person: string;
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      absence: string;
     };
     /** @description What a window wants to hear of. */
     Wanted4: {
@@ -8156,6 +9286,8 @@ export interface components {
     SetupWanted: {
       /** @description True where there is none but the demo's. */
       wanted: boolean;
+      /** @description Whether the server sends mails. */
+      mails: boolean;
     };
     /** @description The first workspace and its administrator. */
     SetUp: {
@@ -8220,6 +9352,23 @@ export interface components {
        * @default null
        */
       code?: string | null;
+    };
+    /** @description Who wants a new password. */
+    AskReset: {
+      /** @description The address they sign in with. */
+      email: string;
+    };
+    /** @description Whose a way to a new password is. */
+    ResetView: {
+      /** @description Their address. */
+      email: string;
+    };
+    /** @description A new password, by a link. */
+    ResetPassword: {
+      /** @description What the link holds. */
+      secret: string;
+      /** @description The password. */
+      password: string;
     };
     /** @description The dialogue's address on the prospects' side. */
     SlugPath: {
@@ -8593,6 +9742,114 @@ export interface operations {
     requestBody: {
       content: {
         "application/json": components["schemas"]["WithPassword"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  notices: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What one was told. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["NoticesView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  seeNotices: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description What one has seen. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NoticesSeen"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  alerts: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description How somebody wants to be told. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AlertSettings"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  putAlerts: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description How somebody wants to be told. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["AlertSettings"];
       };
     };
     responses: {
@@ -10762,6 +12019,172 @@ export interface operations {
       };
     };
   };
+  mapping: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        destination: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What goes where, and everything one needs to map it. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MappingView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  putMapping: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        destination: string;
+      };
+      cookie?: never;
+    };
+    /** @description What is to go where. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["MappingSet"];
+      };
+    };
+    responses: {
+      /** @description What goes where, and everything one needs to map it. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MappingView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  readSchema: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        destination: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What goes where, and everything one needs to map it. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MappingView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  chooseRecord: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        destination: string;
+      };
+      cookie?: never;
+    };
+    /** @description Which record there it is. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RecordChosen"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  backfill: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        destination: string;
+      };
+      cookie?: never;
+    };
+    /** @description Which earlier leads are sent. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["BackfillAsked"];
+      };
+    };
+    responses: {
+      /** @description How many earlier leads there are to send. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["BackfillCount"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
   addMedium: {
     parameters: {
       query?: never;
@@ -11681,6 +13104,268 @@ export interface operations {
       };
     };
   };
+  imports: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ImportView"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  beginImport: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description What is said of leads before they are entered. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ImportSet"];
+      };
+    };
+    responses: {
+      /** @description An import that was begun. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ImportBegun"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  enteringForm: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What leads are entered by. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["EnteringForm"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  lookAtLeadFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A file of leads. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LeadFile"];
+      };
+    };
+    responses: {
+      /** @description A file of leads, cut into cells. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadFileView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  previewLeads: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description Rows that are tried. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RowsTried"];
+      };
+    };
+    responses: {
+      /** @description What rows would become. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RowsPreviewed"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  enterLead: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A lead that is entered by hand. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["HandEntered"];
+      };
+    };
+    responses: {
+      /** @description A lead that was entered. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadEntered"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  enterLeads: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        import: string;
+      };
+      cookie?: never;
+    };
+    /** @description Rows to file. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RowsEntered"];
+      };
+    };
+    responses: {
+      /** @description What became of rows. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RowsFiled"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  undoImport: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        import: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What undoing did. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ImportUndone"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
   contacts: {
     parameters: {
       query?: {
@@ -12412,6 +14097,59 @@ export interface operations {
       };
     };
   };
+  addAbsence: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Their id. */
+        person: string;
+      };
+      cookie?: never;
+    };
+    /** @description Days on which somebody is away. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["AbsenceSet"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  removeAbsence: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Whose. */
+        person: string;
+        /** @description Its id. */
+        absence: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
   live: {
     parameters: {
       query: {
@@ -12598,6 +14336,90 @@ export interface operations {
           "application/json": components["schemas"]["CameIn"];
         };
       };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  askForReset: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description Who wants a new password. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["AskReset"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  lookAtReset: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description What an invitation's link holds. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LookAt"];
+      };
+    };
+    responses: {
+      /** @description Whose a way to a new password is. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ResetView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  resetPassword: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A new password, by a link. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ResetPassword"];
+      };
+    };
+    responses: {
       /** @description A problem document (RFC 9457) */
       default: {
         headers: {

@@ -20,8 +20,9 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    answers, audit, catalogue, destinations, dialogues, drafts, embed, joining, leads, media, people, placements,
-    profile, prospects, records, rehearsals, releases, requests, routing, scoring, session, settings, team, together,
+    answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, joining, leads, mapping, media,
+    notices, people, placements, profile, prospects, records, rehearsals, releases, requests, routing, scoring,
+    session, settings, team, together,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};
@@ -50,6 +51,7 @@ fn of_people() -> ApiRouter<App> {
     [
         session::api,
         profile::api,
+        notices::api,
         people::api,
         destinations::api,
         audit::api,
@@ -62,10 +64,12 @@ fn of_people() -> ApiRouter<App> {
         placements::api,
         answers::api,
         together::api,
+        mapping::api,
         media::api,
         catalogue::api,
         settings::api,
         leads::api,
+        entering::api,
         records::api,
         requests::api,
         team::api,

@@ -19,6 +19,7 @@
 //! | `guard` | same-origin check, rate limits, security headers |
 //! | `address` | where a request truly comes from, behind proxies |
 //! | `vault` | secrets, sealed at rest |
+//! | `secret` | secrets of links, kept as their SHA-256 |
 //! | `typed` | names, zones, addresses and passwords, as people type them |
 //! | `outgoing/` | requests that leave Lumbo: what may be called, signing, what an answer means |
 //! | `pages` | the two pages and their files, shipped inside the binary |
@@ -40,6 +41,7 @@ mod pasts;
 mod placed;
 mod problem;
 mod routes;
+mod secret;
 mod session_store;
 mod signed;
 mod strict;
@@ -59,9 +61,10 @@ use tokio::sync::watch;
 
 pub use api::openapi;
 pub use listen::Sockets;
+pub use outgoing::mail::{MailError, Mailer};
 pub use password::hash as hash_password;
 pub use problem::Problem;
-pub use routes::link_secret;
+pub use secret::link_secret;
 pub use vault::KEY_BYTES;
 
 /// How the server is run.
@@ -76,6 +79,8 @@ pub struct Config {
     pub site: String,
     /// Hosts with their ports, such as 127.0.0.1:8090, that may be sent to though they are private or speak plain http.
     pub allowed_private: Vec<String>,
+    /// Sends mails; none where the server was given no mail server.
+    pub mailer: Mailer,
     /// Seals secrets at rest; without one, none can be kept.
     pub secret_key: Option<[u8; KEY_BYTES]>,
     /// Sign-ins per minute and address.
@@ -96,6 +101,7 @@ impl Default for Config {
             trusted_proxies: Vec::new(),
             site: "http://127.0.0.1:8080".into(),
             allowed_private: Vec::new(),
+            mailer: Mailer::off(),
             secret_key: None,
             sign_ins_per_minute: 10,
             prospect_requests_per_minute: 240,

@@ -6,6 +6,7 @@ use lumbo_store::Store;
 
 use crate::Config;
 use crate::outgoing::Outgoing;
+use crate::outgoing::mail::Mailer;
 use crate::vault::Vault;
 
 /// Everything that is kept, requests that leave, and the key to secrets.
@@ -17,6 +18,8 @@ pub(crate) struct Tools {
     pub(crate) outgoing: Outgoing,
     /// Opens secrets.
     pub(crate) vault: Vault,
+    /// Sends mails.
+    pub(crate) mailer: Mailer,
     /// Where people open Lumbo.
     pub(crate) site: Arc<str>,
 }
@@ -27,6 +30,7 @@ impl Tools {
             store,
             outgoing: Outgoing::new(&config.allowed_private),
             vault: Vault::new(config.secret_key),
+            mailer: config.mailer.clone(),
             site: config.site.as_str().into(),
         }
     }

@@ -9,6 +9,7 @@ use axum::http::{Method, StatusCode};
 use common::Fixture;
 use lumbo_people::{Action, Role};
 use serde_json::{Value, json};
+use uuid::Uuid;
 
 /// The head of a PNG picture, as base64.
 const PICTURE: &str = "iVBORw0KGgo=";
@@ -49,8 +50,13 @@ const ROLES: [(&str, Role); 5] = [
 ];
 
 /// Routes that want more than this test gives them: whoever may use them is refused by what they say, not by the role.
-const WANTS_MORE: [&str; 3] =
-    ["/api/profile/second-factor/on", "/api/team/{person}/share-out", "/api/leads/{lead}/back"];
+const WANTS_MORE: [&str; 5] = [
+    "/api/profile/second-factor/on",
+    "/api/team/{person}/share-out",
+    "/api/leads/{lead}/back",
+    "/api/destinations/{destination}/schema",
+    "/api/destinations/{destination}/choice",
+];
 
 /// Every route: method, path, who may use it, a body, and whether it names something of a workspace.
 fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
@@ -221,6 +227,9 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
             false,
         ),
         (post.clone(), "/api/join/look", Who::Anybody, Some(json!({"secret": "x"})), false),
+        (post.clone(), "/api/reset/ask", Who::Anybody, Some(json!({"email": "x@a.example"})), false),
+        (post.clone(), "/api/reset/look", Who::Anybody, Some(json!({"secret": "x"})), false),
+        (post.clone(), "/api/reset", Who::Anybody, Some(json!({"secret": "x", "password": "p"})), false),
         (post.clone(), "/api/join", Who::Anybody, Some(json!({"secret": "x", "password": "p"})), false),
         (get.clone(), "/api/profile", SIGNED, None, false),
         (post.clone(), "/api/profile", SIGNED, Some(json!({"name": "New name", "email": "@own"})), false),
@@ -259,6 +268,68 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (post.clone(), "/api/destinations/{destination}/secret", SECRET_KEEPER, Some(json!({})), true),
         (post.clone(), "/api/destinations/{destination}/test", SECRET_KEEPER, Some(json!({})), true),
         (post.clone(), "/api/destinations/{destination}/again", SECRET_KEEPER, Some(json!({})), true),
+        (get.clone(), "/api/destinations/{destination}/mapping", WATCHER, None, true),
+        (
+            post.clone(),
+            "/api/destinations/{destination}/mapping",
+            SECRET_KEEPER,
+            Some(json!({"revision": 1, "mapping": {}, "keep": true})),
+            true,
+        ),
+        (get.clone(), "/api/imports", TEAM_LEAD, None, false),
+        (get.clone(), "/api/imports/form", LEAD_WORKER, None, false),
+        (
+            post.clone(),
+            "/api/imports/look",
+            TEAM_LEAD,
+            Some(json!({"dialogue": "@dialogue", "csv": "pallets\n40\n"})),
+            false,
+        ),
+        (post.clone(), "/api/imports/preview", LEAD_WORKER, Some(json!({"dialogue": "@dialogue", "rows": []})), false),
+        (
+            post.clone(),
+            "/api/imports",
+            TEAM_LEAD,
+            Some(json!({"dialogue": "@dialogue", "file": "x.csv", "source": "harrow", "ground": "asked"})),
+            false,
+        ),
+        (
+            post.clone(),
+            "/api/imports/hand",
+            LEAD_WORKER,
+            Some(json!({"about": {"dialogue": "@dialogue", "source": "s", "ground": "g"},
+                "answers": {"email": "x@harrow.example"}})),
+            false,
+        ),
+        (post.clone(), "/api/imports/{import}/rows", TEAM_LEAD, Some(json!({"rows": []})), true),
+        (post.clone(), "/api/imports/{import}/undo", TEAM_LEAD, Some(json!({})), true),
+        (get.clone(), "/api/notices", SIGNED, None, false),
+        (post.clone(), "/api/notices/seen", SIGNED, Some(json!({})), false),
+        (get.clone(), "/api/alerts", SIGNED, None, false),
+        (post.clone(), "/api/alerts", SIGNED, Some(json!({"sound": true})), false),
+        (
+            post.clone(),
+            "/api/team/{person}/absences",
+            TEAM_LEAD,
+            Some(json!({"from": "2126-11-24", "until": "2126-11-25"})),
+            true,
+        ),
+        (Method::DELETE, "/api/team/{person}/absences/{absence}", TEAM_LEAD, None, true),
+        (post.clone(), "/api/destinations/{destination}/schema", SECRET_KEEPER, Some(json!({})), true),
+        (
+            post.clone(),
+            "/api/destinations/{destination}/choice",
+            SECRET_KEEPER,
+            Some(json!({"sending": Uuid::now_v7(), "outside_id": "7"})),
+            true,
+        ),
+        (
+            post.clone(),
+            "/api/destinations/{destination}/backfill",
+            SECRET_KEEPER,
+            Some(json!({"days": 30, "send": false})),
+            true,
+        ),
         (post.clone(), "/api/destinations/{destination}", SECRET_KEEPER, Some(json!({"act": "pause"})), true),
         (get.clone(), "/api/webhook-schema", WATCHER, None, false),
         (get.clone(), "/api/people", ADMINISTRATOR, None, false),
@@ -404,6 +475,9 @@ async fn every_route_keeps_its_workspace_and_its_role() {
         "address": "https://receiver.example/x",
         "events": ["lead.filed"]});
     let destination = fixture.post("/api/destinations", &admin, destination).await.json["id"].clone();
+    let sheet = json!({"revision": 0, "name": "harrow’s sheet", "kind": "sheet",
+        "address": "https://receiver.example/sheet", "events": ["lead.filed"]});
+    let sheet = fixture.post("/api/destinations", &admin, sheet).await.json["id"].clone();
     let placements = format!("/api/dialogues/{dialogue}/placements");
     let placement = fixture.post(&placements, &author, json!({"name": "harrow", "form": "page"})).await.json;
     let placement = placement["id"].as_str().unwrap().to_owned();
@@ -421,6 +495,11 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     fixture.post(&format!("{path}/releases"), &author, json!({"revision": 2})).await;
     let workspace = fixture.get("/api/me", &admin).await.json["workspace_id"].clone();
     let person = fixture.get("/api/me", &rep).await.json["id"].clone();
+    let absences = format!("/api/team/{}/absences", person.as_str().unwrap());
+    fixture.post(&absences, &admin, json!({"from": "2126-01-05", "until": "2126-01-06"})).await;
+    let absence = fixture.get("/api/team", &admin).await.json["absences"][0]["id"].as_str().unwrap().to_owned();
+    let import = json!({"dialogue": dialogue, "file": "x.csv", "source": "harrow", "ground": "asked"});
+    let import = fixture.post("/api/imports", &admin, import).await.json["id"].as_str().unwrap().to_owned();
     let given = uuid::Uuid::from_u128(5).to_string();
     let mut db = fixture.connect().await;
     let waits = "insert into also_given (workspace_id, id, contact_id, lead_id, conversation_id, what, value, given_at)
@@ -466,12 +545,14 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             .replace("{comment}", comment.as_str().unwrap())
             .replace("{person}", person.as_str().unwrap())
             .replace("{invitation}", invitation.as_str().unwrap())
-            .replace("{destination}", destination.as_str().unwrap())
+            .replace("{destination}", if path.ends_with("/mapping") { &sheet } else { &destination }.as_str().unwrap())
             .replace("{placement}", &placement)
             .replace("{request}", &request)
             .replace("{contact}", &contact.to_string())
             .replace("{other}", &other.to_string())
             .replace("{merge}", &merge)
+            .replace("{absence}", &absence)
+            .replace("{import}", &import)
             .replace("{company}", &company.to_string())
             .replace("{conversation}", &conversation.to_string())
             .replace("{name}", &placed)
@@ -495,6 +576,7 @@ async fn every_route_keeps_its_workspace_and_its_role() {
                 .replace("@own", own)
                 .replace("@soon", &soon)
                 .replace("@rep", person.as_str()?)
+                .replace("@dialogue", &dialogue)
                 .replace("@other", &other.to_string());
             serde_json::from_str::<Value>(&text).ok()
         };

@@ -36,7 +36,7 @@ async fn audited(fixture: &Fixture, admin: &str) -> Vec<(String, String)> {
 #[tokio::test]
 async fn a_workspace_is_set_up_once_with_the_code_of_the_log() {
     let fixture = Fixture::new().await;
-    assert_eq!(fixture.call(Method::GET, "/api/setup", None, None).await.json, json!({"wanted": true}));
+    assert_eq!(fixture.call(Method::GET, "/api/setup", None, None).await.json, json!({"wanted": true, "mails": false}));
     let body = |code: &str, password: &str| {
         json!({"code": code, "workspace": "Heron & Sons", "zone": "Europe/Berlin", "name": "Ana Ruiz",
             "email": "ana@heron.example", "password": password})

@@ -14,6 +14,14 @@ pub struct Faults {
     /// Milliseconds that every answer waits.
     #[serde(default)]
     pub slow_ms: u64,
+    /// What they ask is done all the same: only its answer is lost.
+    #[serde(default, deserialize_with = "ticked")]
+    pub after: bool,
+}
+
+/// A box that was ticked, as a form sends it.
+fn ticked<'de, D: serde::Deserializer<'de>>(from: D) -> Result<bool, D::Error> {
+    Ok(String::deserialize(from)? == "on")
 }
 
 /// What happens to one request.
@@ -23,6 +31,8 @@ pub struct Fault {
     pub code: Option<u16>,
     /// Milliseconds that its answer waits.
     pub slow_ms: u64,
+    /// Whether what was asked is done before the code is answered.
+    pub after: bool,
 }
 
 /// Longest wait, milliseconds.
@@ -35,7 +45,7 @@ impl Faults {
         if fails {
             self.next -= 1;
         }
-        Fault { code: fails.then_some(self.code), slow_ms: self.slow_ms.min(SLOWEST) }
+        Fault { code: fails.then_some(self.code), slow_ms: self.slow_ms.min(SLOWEST), after: self.after }
     }
 }
 
@@ -45,9 +55,9 @@ mod tests {
 
     #[test]
     fn as_many_fail_as_were_asked_for() {
-        let mut faults = Faults { next: 2, code: 503, slow_ms: 99_999_999 };
-        assert_eq!(faults.next(), Fault { code: Some(503), slow_ms: SLOWEST });
+        let mut faults = Faults { next: 2, code: 503, slow_ms: 99_999_999, after: true };
+        assert_eq!(faults.next(), Fault { code: Some(503), slow_ms: SLOWEST, after: true });
         assert_eq!((faults.next().code, faults.next().code), (Some(503), None));
-        assert_eq!(Faults { next: 5, code: 7, slow_ms: 0 }.next().code, None, "no such code");
+        assert_eq!(Faults { next: 5, code: 7, ..Faults::default() }.next().code, None, "no such code");
     }
 }

@@ -1,41 +1,19 @@
-//! Small simulated outside services, to send leads to without a network: a receiver of webhooks and a chat room. Each
-//! has a page that shows what it got, and faults that one can switch on.
-//!
-//! | file | what it holds |
-//! |---|---|
-//! | `got` | what came in, kept in a file |
-//! | `faults` | what goes wrong, when somebody wants it to |
-//! | `verify` | what a receiver does with a signature, written apart from the sender |
-//! | `page` | the pages |
-//! | `site` | Winterlode's own site, to try placements on |
-
-mod faults;
-mod got;
-mod page;
-mod site;
-mod verify;
+//! Serves the stand-ins on an address.
 
 use std::net::SocketAddr;
 use std::path::PathBuf;
-use std::sync::{Arc, Mutex, PoisonError};
-use std::time::Duration;
 
-use axum::extract::{DefaultBodyLimit, Form, Path, State};
-use axum::http::{HeaderMap, StatusCode, header};
-use axum::response::{Html, IntoResponse, Redirect, Response};
-use axum::routing::{get, post};
-use axum::{Json, Router};
 use clap::Parser;
-use faults::Faults;
-use got::{Got, Kept};
-use serde::Deserialize;
 
 /// Simulated outside services for Lumbo's demo and tests.
 #[derive(Parser)]
-struct Options {
+struct Told {
     /// Address to listen on.
     #[arg(long, default_value = "127.0.0.1:8090")]
     listen: SocketAddr,
+    /// Address that mails are sent to.
+    #[arg(long, default_value = "127.0.0.1:8025")]
+    smtp: SocketAddr,
     /// Where Lumbo is, for the line of script on Winterlode's pages.
     #[arg(long, default_value = "http://127.0.0.1:8080")]
     lumbo: String,
@@ -47,101 +25,18 @@ struct Options {
     data: Option<PathBuf>,
 }
 
-/// What every page sees.
-#[derive(Clone)]
-struct App(Arc<Mutex<Kept>>);
-
-impl App {
-    fn kept<T>(&self, with: impl FnOnce(&mut Kept) -> T) -> T {
-        with(&mut self.0.lock().unwrap_or_else(PoisonError::into_inner))
-    }
-}
-
-/// Largest request that is kept, bytes.
-const BODY: usize = 1024 * 1024;
-
 #[tokio::main]
 async fn main() -> anyhow::Result<()> {
-    let options = Options::parse();
-    let app = App(Arc::new(Mutex::new(Kept::read(options.data)?)));
-    let router = Router::new()
-        .route("/receiver", get(receiver))
-        .route("/chat", get(chat))
-        .route("/receive/{place}", post(receive))
-        .route("/secret", post(secret))
-        .route("/faults", post(set_faults))
-        .route("/got.json", get(got_json))
-        .route("/clear", post(clear))
-        .layer(DefaultBodyLimit::max(BODY))
-        .with_state(app)
-        .merge(site::router(site::Line { lumbo: options.lumbo.into(), key: options.page_key.into() }));
-    let listener = tokio::net::TcpListener::bind(options.listen).await?;
-    println!("Stand-ins at http://{}", listener.local_addr()?);
-    axum::serve(listener, router).await?;
+    let told = Told::parse();
+    let listener = tokio::net::TcpListener::bind(told.listen).await?;
+    let here = format!("http://{}", listener.local_addr()?);
+    let options =
+        lumbo_standins::Options { here: here.clone(), lumbo: told.lumbo, page_key: told.page_key, data: told.data };
+    let mails = options.data.as_ref().map(|data| data.with_extension("mails.json"));
+    let mailbox = lumbo_standins::mailbox::Mailbox::read(mails);
+    let smtp = tokio::net::TcpListener::bind(told.smtp).await?;
+    let router = lumbo_standins::router(&options, mailbox.clone())?;
+    println!("Stand-ins at {here}, mails at {}", smtp.local_addr()?);
+    tokio::try_join!(mailbox.serve(smtp), async { axum::serve(listener, router).await })?;
     Ok(())
-}
-
-/// Takes what is sent, or does what the faults say.
-async fn receive(State(app): State<App>, Path(place): Path<String>, headers: HeaderMap, body: String) -> Response {
-    let text = |name: &str| headers.get(name).and_then(|value| value.to_str().ok()).unwrap_or_default().to_owned();
-    let fault = app.kept(|kept| kept.faults.next());
-    if fault.slow_ms > 0 {
-        tokio::time::sleep(Duration::from_millis(fault.slow_ms)).await;
-    }
-    let secret = app.kept(|kept| kept.secret.clone());
-    let signed =
-        verify::verify(&secret, &text("webhook-id"), &text("webhook-timestamp"), &text("webhook-signature"), &body);
-    let got = Got {
-        at: jiff::Timestamp::now(),
-        place,
-        id: text("webhook-id"),
-        signed,
-        body,
-        answered: fault.code.unwrap_or(200),
-    };
-    app.kept(|kept| kept.add(got));
-    match fault.code {
-        None => (StatusCode::OK, Json(serde_json::json!({ "ok": true }))).into_response(),
-        Some(code) => {
-            let status = StatusCode::from_u16(code).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR);
-            let mut answer = (status, "the stand-in was told to answer this").into_response();
-            if code == 429 {
-                answer.headers_mut().insert(header::RETRY_AFTER, header::HeaderValue::from_static("1"));
-            }
-            answer
-        }
-    }
-}
-
-async fn receiver(State(app): State<App>) -> Html<String> {
-    Html(app.kept(|kept| page::receiver(kept)))
-}
-
-async fn chat(State(app): State<App>) -> Html<String> {
-    Html(app.kept(|kept| page::chat(kept)))
-}
-
-async fn got_json(State(app): State<App>) -> Json<Vec<Got>> {
-    Json(app.kept(|kept| kept.got.clone()))
-}
-
-/// The secret that the receiver verifies with.
-#[derive(Deserialize)]
-struct Secret {
-    secret: String,
-}
-
-async fn secret(State(app): State<App>, Form(form): Form<Secret>) -> Redirect {
-    app.kept(|kept| kept.secret = form.secret.trim().to_owned());
-    Redirect::to("/receiver")
-}
-
-async fn set_faults(State(app): State<App>, Form(faults): Form<Faults>) -> Redirect {
-    app.kept(|kept| kept.faults = faults);
-    Redirect::to("/receiver")
-}
-
-async fn clear(State(app): State<App>) -> Redirect {
-    app.kept(Kept::clear);
-    Redirect::to("/receiver")
 }

@@ -164,7 +164,7 @@ macro_rules! rows {
              join releases r on r.workspace_id = c.workspace_id and r.id = c.release_id
              left join lead_snapshots s on s.workspace_id = c.workspace_id and s.conversation_id = c.id
              left join placements p on p.workspace_id = c.workspace_id and p.id = c.placement_id
-             where c.workspace_id = $1 and c.dialogue_id = $2 " + $narrow,
+             where c.workspace_id = $1 and c.dialogue_id = $2 and not c.entered " + $narrow,
             $($argument),+
         )
     };
@@ -234,7 +234,7 @@ impl Store {
              from conversations c
              join releases r on r.workspace_id = c.workspace_id and r.id = c.release_id
              left join lead_snapshots s on s.workspace_id = c.workspace_id and s.conversation_id = c.id
-             where c.workspace_id = $1 and c.dialogue_id = $2 and ($3::int is null or r.number = $3)
+             where c.workspace_id = $1 and c.dialogue_id = $2 and not c.entered and ($3::int is null or r.number = $3)
                and case $4::text when 'open' then c.outcome is null when 'left' then c.outcome = ''
                  when 'with' then c.outcome = $5 else true end
                and ($6::boolean is null or (s.lead_id is not null) = $6)

@@ -422,7 +422,7 @@ impl Columns {
 
 /// Appends events and keeps the state they fold to, in one statement; false, and nothing written, where the
 /// conversation has had other events since it was read.
-async fn append(
+pub(crate) async fn append(
     db: &mut PgConnection,
     spot: Spot,
     state: &State,

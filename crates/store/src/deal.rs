@@ -10,6 +10,7 @@ use uuid::Uuid;
 use crate::jobs::{self, JobKind};
 use crate::leads::{Activity, log};
 use crate::live::{self, Topic};
+use crate::notices::{NoticeKind, tell_owner};
 use crate::{Ended, Store, StoreError, queues, sending};
 
 /// Most leads that are dealt in one transaction.
@@ -70,6 +71,7 @@ impl Store {
             }
             log(&mut db, workspace, lead.id, None, Activity::Owner, "Dealt by its queue", now).await?;
             if chosen.picked.owner.is_some() {
+                tell_owner(&mut db, workspace, lead.id, NoticeKind::Yours, None, now).await?;
                 sending::set(&mut db, workspace, EventKind::LeadUpdated, lead.id, now).await?;
             }
             if let (Some(owner), Some(carried)) = (chosen.picked.owner, chosen.picked.carried) {

@@ -5,6 +5,7 @@
 //! the workspace; those that begin from a secret (a session's id, a conversation's token, an invitation's link) learn
 //! it from the row, and an account is a person's own in all of theirs.
 
+mod absences;
 mod analyses;
 mod answers;
 mod audit;
@@ -17,9 +18,11 @@ mod dialogues;
 mod domains;
 mod fields;
 mod jobs;
+mod late;
 mod leads;
 mod live;
 mod media;
+mod notices;
 mod past;
 mod people;
 mod placements;
@@ -49,6 +52,7 @@ use sqlx::postgres::{PgConnectOptions, PgPool, PgPoolOptions};
 use tokio::sync::Semaphore;
 use uuid::Uuid;
 
+pub use absences::{AbsenceChange, AbsenceRow};
 pub use analyses::DraftState;
 pub use answers::{AnswersCount, AnswersPlace, AnswersQuery, AnswersRow, ConversationRead, HowEnded};
 pub use audit::{AuditQuery, AuditRow, Entry};
@@ -61,13 +65,15 @@ pub use domains::Domains;
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
 pub use leads::{
-    AlsoGivenChange, AlsoGivenRow, Call, Came, FitChange, LeadDetail, LeadFilter, LeadPage, LeadQuery, LeadRow, LogRow,
-    NextChange, OutcomeChange, OwnerChange, SnapshotRow, Taker, TranscriptLine,
+    AlsoGivenChange, AlsoGivenRow, Call, Came, EnteredRow, FitChange, ImportRow, LeadDetail, LeadFilter, LeadPage,
+    LeadQuery, LeadRow, LogRow, NewImport, NextChange, OutcomeChange, OwnerChange, PreviewRow, ROWS_AT_ONCE,
+    SnapshotRow, Taker, TranscriptLine, Undone, UnfiledRow,
 };
 pub use live::{CaughtUp, StreamEntry, Topic};
 pub use lumbo_people::{Audited, Role};
 pub use lumbo_records::RecordField;
 pub use media::Medium;
+pub use notices::{Alerts, MailedNotice, NoticeKind, NoticeLead, NoticeRow};
 pub use past::{PastPlace, PastRow};
 pub use people::{
     Account, Invitation, InvitationRow, NewAccount, NewInvitation, NewPerson, NewWorkspace, Person, Place, PlaceRow,
@@ -86,8 +92,8 @@ pub use records::{
 pub use releases::{ReleaseError, ReleaseRow};
 pub use requests::{RequestAct, RequestDetail, RequestRow};
 pub use sending::{
-    AttemptRow, Destination, DestinationChange, DestinationKind, DestinationRow, Outcome, SendingRow, SendingState,
-    ToSend, Turn,
+    AttemptRow, Backfill, Choice, Destination, DestinationChange, DestinationKind, DestinationRow, MappingRow, Outcome,
+    ReleasedFields, SendingRow, SendingState, ToSend, Turn,
 };
 pub use sessions::SessionRow;
 pub use team::{Team, TeamQueueRow, TeamRow, WeekRow};

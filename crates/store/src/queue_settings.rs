@@ -53,6 +53,9 @@ pub struct QueueRow {
     pub hours: Option<Written>,
     /// Whether a lead goes on while it is closed.
     pub passes_on: bool,
+    /// After how many working minutes an untouched lead of the highest band is offered to the others; never where
+    /// absent.
+    pub offer_after: Option<i32>,
     /// Key of the queue that is asked next.
     pub next: Option<String>,
     /// Who takes part, in the order of rotation.
@@ -93,6 +96,8 @@ pub struct QueueChange {
     pub hours: Option<Written>,
     /// Whether a lead goes on while it is closed.
     pub passes_on: bool,
+    /// After how many working minutes an untouched lead of the highest band is offered to the others.
+    pub offer_after: Option<i32>,
     /// Key of the queue that is asked next.
     pub next: Option<String>,
     /// Who takes part, in the order of rotation.
@@ -120,7 +125,7 @@ impl Store {
     pub async fn queue_rows(&self, workspace: Uuid) -> Result<Vec<QueueRow>, StoreError> {
         let queues = sqlx::query!(
             "select q.id, q.key, q.name, q.revision, q.picks, q.fixed_owner,
-             q.hours as \"hours: Json<Written>\", q.passes_on,
+             q.hours as \"hours: Json<Written>\", q.passes_on, q.offer_after,
              n.key as \"next?\",
              (select count(*) from leads l where l.workspace_id = q.workspace_id and l.queue_id = q.id and not l.closed
                and l.owner_id is null) as \"waiting!\"
@@ -170,6 +175,7 @@ impl Store {
                 fixed_owner: row.fixed_owner,
                 hours: row.hours.map(|hours| hours.0),
                 passes_on: row.passes_on,
+                offer_after: row.offer_after,
                 next: row.next,
                 waiting: row.waiting,
             })
@@ -211,8 +217,9 @@ impl Store {
         };
         let id = if change.revision == 0 {
             sqlx::query_scalar!(
-                "insert into queues (id, workspace_id, key, name, picks, fixed_owner, hours, passes_on, next_queue)
-                 values ($1, $2, $3, $4, $5, $6, $7, $8, $9) on conflict (workspace_id, key) do nothing returning id",
+                "insert into queues (id, workspace_id, key, name, picks, fixed_owner, hours, passes_on, next_queue,
+                   offer_after)
+                 values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (workspace_id, key) do nothing returning id",
                 Uuid::now_v7(),
                 workspace,
                 change.key,
@@ -221,14 +228,15 @@ impl Store {
                 change.fixed_owner,
                 change.hours.as_ref().map(Json) as _,
                 change.passes_on,
-                next
+                next,
+                change.offer_after
             )
             .fetch_optional(&mut *db)
             .await
         } else {
             sqlx::query_scalar!(
                 "update queues set name = $3, picks = $4, fixed_owner = $5, hours = $6, passes_on = $7, next_queue = $8,
-                 revision = revision + 1 where workspace_id = $1 and key = $2 and revision = $9 returning id",
+                 offer_after = $10, revision = revision + 1 where workspace_id = $1 and key = $2 and revision = $9 returning id",
                 workspace,
                 change.key,
                 change.name,
@@ -237,7 +245,8 @@ impl Store {
                 change.hours.as_ref().map(Json) as _,
                 change.passes_on,
                 next,
-                change.revision
+                change.revision,
+                change.offer_after
             )
             .fetch_optional(&mut *db)
             .await

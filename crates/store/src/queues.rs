@@ -2,7 +2,7 @@
 
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
-use jiff_sqlx::ToSqlx;
+use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_calendar::{Calendar, Written};
 use lumbo_route::{Limits, Load, Member, Picks, Queue, Share};
 use sqlx::PgConnection;
@@ -11,6 +11,7 @@ use uuid::Uuid;
 
 use lumbo_records::Turn;
 
+use crate::leads::held;
 use crate::{Store, StoreError};
 
 /// Most queues of a chain.
@@ -53,30 +54,40 @@ pub(crate) async fn lock(
     }
     let queues = sqlx::query!(
         "select q.id, q.name, q.picks, q.last_picked, q.passes_on,
-             q.hours as \"hours: Json<Written>\", o.id as
-         \"owner?\",
-         o.name as \"owner_name?\" from queues q
-         left join people o on o.workspace_id = q.workspace_id and o.id = q.fixed_owner and o.active and not o.paused
+             q.hours as \"hours: Json<Written>\", o.id as \"owner?\", o.name as \"owner_name?\",
+             h.id as \"holder?\", h.name as \"holder_name?\" from queues q
+         left join people o on o.workspace_id = q.workspace_id and o.id = q.fixed_owner
+         left join people h on h.workspace_id = q.workspace_id
+           and h.id = stands_in(q.workspace_id, q.fixed_owner, $3)
          where q.workspace_id = $1 and q.id = any($2) order by q.id for update of q",
         workspace,
-        ids
+        ids,
+        now.to_sqlx() as _
     )
     .fetch_all(&mut *db)
     .await?;
     let mut members = sqlx::query!(
-        "select m.queue_id, m.person_id, m.weight, m.rotation, m.untried_limit, m.day_limit, p.name, p.paused, p.skills
+        "select m.queue_id, m.person_id, m.weight, m.rotation, m.untried_limit, m.day_limit, p.name, p.paused, p.skills,
+           away_until(p.workspace_id, p.id, $3) as \"away_until: SqlTimestamp\"
          from queue_members m
          join people p on p.workspace_id = m.workspace_id and p.id = m.person_id
          where m.workspace_id = $1 and m.queue_id = any($2) and p.active order by m.queue_id, m.position, m.person_id",
         workspace,
-        ids
+        ids,
+        now.to_sqlx() as _
     )
     .fetch_all(&mut *db)
     .await?;
     let mut out = Vec::with_capacity(queues.len());
     for queue in queues {
         let picks = match queue.picks.as_str() {
-            "fixed_owner" => Picks::FixedOwner(queue.owner.zip(queue.owner_name)),
+            "fixed_owner" => Picks::FixedOwner(
+                queue
+                    .owner
+                    .zip(queue.owner_name)
+                    .zip(queue.holder.zip(queue.holder_name))
+                    .map(|((owner, owner_name), (person, name))| held(owner, owner_name, person, name)),
+            ),
             "fewest_open" => Picks::FewestOpen,
             _ => Picks::Rotation,
         };
@@ -94,6 +105,7 @@ pub(crate) async fn lock(
                 limits: Limits { untried: positive(member.untried_limit), a_day: positive(member.day_limit) },
                 skills: member.skills,
                 paused: member.paused,
+                away_until: member.away_until.map(SqlTimestamp::to_jiff),
             })
             .collect();
         let counts = picks == Picks::FewestOpen

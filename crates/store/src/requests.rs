@@ -17,6 +17,7 @@ use uuid::Uuid;
 use crate::conversations::{Spot, events_of};
 use crate::leads::{TranscriptLine, lines_of};
 use crate::live::{self, Topic};
+use crate::notices::{About, NoticeKind, tell};
 use crate::{Person, Store, StoreError};
 
 /// Most of what a list shows.
@@ -162,6 +163,18 @@ pub(crate) async fn leave(db: &mut PgConnection, of: &RequestOf<'_>) -> Result<(
     )
     .execute(&mut *db)
     .await?;
+    let request = sqlx::query!(
+        "select r.id, array(select p.id from queue_members m join people p on p.workspace_id = m.workspace_id
+           and p.id = m.person_id and p.active and not p.paused where m.workspace_id = r.workspace_id
+           and m.queue_id = r.queue_id and away_until(p.workspace_id, p.id, $3) is null) as \"members!: Vec<Uuid>\"
+         from requests r where r.workspace_id = $1 and r.conversation_id = $2",
+        workspace,
+        conversation,
+        of.now.to_sqlx() as _
+    )
+    .fetch_one(&mut *db)
+    .await?;
+    tell(db, workspace, &request.members, NoticeKind::Request, About::Request(request.id), of.now).await?;
     live::add(db, workspace, Topic::Leads, "request", of.now).await
 }
 

@@ -6,10 +6,12 @@ mod common;
 
 use common::{Fixture, now};
 use jiff::{SignedDuration, Timestamp};
+use lumbo_deliver::webhook::EventKind;
 use lumbo_records::{AlsoGiven, LeadStatus, Source, Standing};
 use lumbo_route::words;
 use lumbo_store::{
-    AnswersPlace, AnswersQuery, CompanyChange, ContactChange, Ended, HowEnded, JobKind, Keeping, LeadFilter, StoreError,
+    AnswersPlace, AnswersQuery, CompanyChange, ContactChange, DestinationChange, DestinationKind, Ended, HowEnded,
+    JobKind, Keeping, LeadFilter, StoreError,
 };
 use sqlx::{Connection, PgConnection};
 use uuid::Uuid;
@@ -284,6 +286,41 @@ async fn an_erased_person_is_nowhere_any_more_and_the_numbers_stand() {
     // The same person can come again, as somebody new.
     fixture.lead(b"four").await;
     assert_eq!(store.contacts(&home.author, "maud", None).await.unwrap().contacts.len(), 1);
+}
+
+#[tokio::test]
+async fn every_place_that_may_have_got_a_lead_is_told_that_its_person_was_erased() {
+    let fixture = Fixture::new().await;
+    let (store, home) = (&fixture.store, &fixture.home);
+    let add = async |name: &str, dialogues: Vec<Uuid>| {
+        let id = Uuid::now_v7();
+        let change = DestinationChange {
+            id: None,
+            revision: 0,
+            name: name.into(),
+            kind: DestinationKind::Webhook,
+            address: "https://receiver.example/x".into(),
+            events: vec![EventKind::LeadFiled],
+            dialogues,
+            from_rank: None,
+        };
+        store.put_destination(&home.author, id, &change, None).await.unwrap();
+        id
+    };
+    let got = add("got it", Vec::new()).await;
+    let elsewhere = add("of another dialogue", vec![Uuid::from_u128(1)]).await;
+    fixture.lead(b"one").await;
+    let mut db = PgConnection::connect(&fixture.url).await.unwrap();
+    // The log is kept for a month: what went there before is not in it any more.
+    sqlx::query("delete from sendings").execute(&mut db).await.unwrap();
+    fixture.clock.advance(SignedDuration::from_hours(1));
+    let later = add("came later", Vec::new()).await;
+    let contact = store.contacts(&home.author, "maud", None).await.unwrap().contacts.remove(0).id;
+    assert_eq!(store.erasure_of(home.workspace, contact).await.unwrap().told, 1);
+    assert_eq!(store.erase_contact(&home.author, contact).await.unwrap().told, 1);
+    let told: Vec<(Uuid, String)> =
+        sqlx::query_as("select destination_id, event from sendings order by number").fetch_all(&mut db).await.unwrap();
+    assert_eq!(told, [(got, "contact.erased".to_owned())], "not {elsewhere}, not {later}");
 }
 
 /// What stands around a word.

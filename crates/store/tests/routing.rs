@@ -50,6 +50,7 @@ async fn change(fixture: &Fixture) -> QueueChange {
         fixed_owner: row.fixed_owner,
         hours: row.hours,
         passes_on: row.passes_on,
+        offer_after: row.offer_after,
         next: row.next,
     }
 }
@@ -193,6 +194,7 @@ async fn where_nobody_is_free_the_next_queue_is_asked_and_circles_are_refused() 
         fixed_owner: None,
         hours: None,
         passes_on: false,
+        offer_after: None,
         next: Some("aldermoor".into()),
         members: Vec::new(),
     };
@@ -268,6 +270,7 @@ async fn a_target_says_when_to_call_in_working_time() {
         fixed_owner: None,
         hours: Some(serde_json::from_value(hours).unwrap()),
         passes_on: false,
+        offer_after: None,
         next: None,
         members: members.collect(),
     };

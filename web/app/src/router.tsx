@@ -4,9 +4,11 @@ import { AccountPage } from "./account/AccountPage";
 import { AnswersStage } from "./answers/AnswersStage";
 import { BriefStage } from "./brief/BriefStage";
 import { DestinationsPage } from "./destinations/DestinationsPage";
+import { MappingPage } from "./destinations/mapping/MappingPage";
 import { DialogueScreen } from "./dialogue/DialogueScreen";
 import { DialogueList } from "./dialogues/DialogueList";
 import { NewDialogue } from "./dialogues/NewDialogue";
+import { EnteringScreen } from "./entering/EnteringScreen";
 import { Frame } from "./frame/Frame";
 import { LeadsScreen } from "./leads/LeadsScreen";
 import { meQuery, queries } from "./lib/query";
@@ -26,6 +28,7 @@ import { FieldsPage } from "./settings/FieldsPage";
 import { SettingsScreen } from "./settings/SettingsScreen";
 import { VisitorsPage } from "./settings/VisitorsPage";
 import { Join } from "./sign-in/Join";
+import { Reset } from "./sign-in/Reset";
 import { SetUp } from "./sign-in/SetUp";
 import { SignIn } from "./sign-in/SignIn";
 import { TeamScreen } from "./team/TeamScreen";
@@ -35,6 +38,7 @@ const root = createRootRoute({ notFoundComponent: NotFound });
 const signIn = createRoute({ getParentRoute: () => root, path: "/sign-in", component: SignIn });
 
 const setUp = createRoute({ getParentRoute: () => root, path: "/setup", component: SetUp });
+const reset = createRoute({ getParentRoute: () => root, path: "/reset", component: Reset });
 const join = createRoute({ getParentRoute: () => root, path: "/join", component: Join });
 
 const frame = createRoute({
@@ -85,6 +89,7 @@ const company = createRoute({ getParentRoute: () => frame, path: "/companies/$co
 const leads = createRoute({ getParentRoute: () => frame, path: "/leads", component: LeadsScreen });
 const lead = createRoute({ getParentRoute: () => frame, path: "/leads/$lead", component: LeadsScreen });
 
+const entering = createRoute({ getParentRoute: () => frame, path: "/enter-leads", component: EnteringScreen });
 const team = createRoute({ getParentRoute: () => frame, path: "/team", component: TeamScreen });
 
 const settings = createRoute({ getParentRoute: () => frame, path: "/settings", component: SettingsScreen });
@@ -107,6 +112,11 @@ const destinations = createRoute({
   path: "/destinations",
   component: DestinationsPage,
 });
+const mapping = createRoute({
+  getParentRoute: () => settings,
+  path: "/destinations/$destination",
+  component: MappingPage,
+});
 const workspace = createRoute({ getParentRoute: () => settings, path: "/workspace", component: WorkspacePage });
 
 function NotFound() {
@@ -126,6 +136,7 @@ export const router = createRouter({
   routeTree: root.addChildren([
     signIn,
     setUp,
+    reset,
     join,
     frame.addChildren([
       home,
@@ -134,6 +145,7 @@ export const router = createRouter({
       dialogue.addChildren([brief, outline, scoring, routing, placement, releases, answers]),
       leads,
       lead,
+      entering,
       requests,
       request,
       contacts,
@@ -141,7 +153,18 @@ export const router = createRouter({
       companies,
       company,
       team,
-      settings.addChildren([settingsHome, account, people, workspace, destinations, fields, domains, visitors, audit]),
+      settings.addChildren([
+        settingsHome,
+        account,
+        people,
+        workspace,
+        destinations,
+        mapping,
+        fields,
+        domains,
+        visitors,
+        audit,
+      ]),
     ]),
   ]),
 });

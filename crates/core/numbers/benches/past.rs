@@ -62,6 +62,7 @@ fn queue(number: u128) -> Queue {
         limits: Limits { untried: Some(40), a_day: Some(80) },
         skills: Vec::new(),
         paused: false,
+        away_until: None,
     };
     Queue {
         id: Uuid::from_u128(1_000 + number),

@@ -31,6 +31,9 @@ pub enum SheetError {
     /// Too large.
     #[error("a file of past leads has at most {} rows and 3 MB", ROWS)]
     TooLarge,
+    /// Too many rows for what is done with them.
+    #[error("at most {0} rows are read; cut the file in two")]
+    TooMany(usize),
     /// No header line.
     #[error("the first line names the columns; this file has none")]
     NoColumns,
@@ -89,6 +92,15 @@ pub struct BadRow {
     pub line: u64,
     /// What is wrong, in a sentence.
     pub says: String,
+}
+
+/// A row of a file.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, JsonSchema)]
+pub struct Cells {
+    /// Its line in the file.
+    pub line: u64,
+    /// What stands in it, cell by cell.
+    pub cells: Vec<String>,
 }
 
 /// Rows as leads.
@@ -177,6 +189,27 @@ pub fn glance(text: &str, fields: &[Field]) -> Result<Glance, SheetError> {
         })
         .collect();
     Ok(Glance { columns, rows })
+}
+
+/// A file's rows, cell by cell; at most so many. Empty rows are left out.
+///
+/// # Errors
+/// A [`SheetError`].
+pub fn cells(text: &str, most: usize) -> Result<Vec<Cells>, SheetError> {
+    let (mut reader, _) = open(text)?;
+    let mut rows = Vec::new();
+    for record in reader.records() {
+        let record = record.map_err(|error| broken(&error))?;
+        if record.iter().all(|cell| cell.trim().is_empty()) {
+            continue;
+        }
+        if rows.len() >= most {
+            return Err(SheetError::TooMany(most));
+        }
+        let line = record.position().map_or(0, csv::Position::line);
+        rows.push(Cells { line, cells: record.iter().map(str::to_owned).collect() });
+    }
+    Ok(rows)
 }
 
 /// Reads a file's rows as leads, as of a day. Each cell is read as a reply would be; an empty one is missing, and one
@@ -318,6 +351,15 @@ mod tests {
             lumbo_formula::Lookup::value(one, "email").is_some()
         };
         assert_eq!((known(1), known(3)), (true, false));
+    }
+
+    #[test]
+    fn cells_keep_their_lines_also_behind_line_breaks_in_quotes() {
+        let text = "a;b\n1;\"two\nlines\"\n;\n2;x\n";
+        let rows = cells(text, 10).unwrap();
+        assert_eq!(rows.iter().map(|row| row.line).collect::<Vec<_>>(), [2, 5]);
+        assert_eq!(rows[0].cells, ["1", "two\nlines"]);
+        assert_eq!(cells(text, 1), Err(SheetError::TooMany(1)));
     }
 
     #[test]

@@ -29,6 +29,7 @@ fn queue(number: u128, members: &[(u128, i64)]) -> Queue {
         limits: Limits::default(),
         skills: Vec::new(),
         paused: false,
+        away_until: None,
     };
     Queue {
         id: Uuid::from_u128(number),

@@ -45,11 +45,13 @@ pub enum Audited {
     AccessChanged,
     /// Shared out what somebody left.
     SharedOut,
+    /// Entered leads, or took them out again.
+    RecordsEntered,
 }
 
 impl Audited {
     /// Everything there is, in the order in which it is offered as a filter.
-    pub const ALL: [Self; 19] = [
+    pub const ALL: [Self; 20] = [
         Self::SignedIn,
         Self::SignInRefused,
         Self::PasswordChanged,
@@ -69,6 +71,7 @@ impl Audited {
         Self::RoleChanged,
         Self::AccessChanged,
         Self::SharedOut,
+        Self::RecordsEntered,
     ];
 
     /// Its name in the database and on the wire.
@@ -94,6 +97,7 @@ impl Audited {
             Self::RoleChanged => "role_changed",
             Self::AccessChanged => "access_changed",
             Self::SharedOut => "shared_out",
+            Self::RecordsEntered => "records_entered",
         }
     }
 }

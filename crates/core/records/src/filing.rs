@@ -15,7 +15,7 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use super::{LeadStatus, RecordField, Said, Standing, fold, merged};
-use lumbo_route::{Carried, Chosen, NoTurn, Pick, Queue, Wanted, choose};
+use lumbo_route::{Carried, Chosen, Holder, NoTurn, Pick, Queue, Wanted, choose};
 use lumbo_value::Value;
 use lumbo_value::field::{Policy, Record};
 
@@ -74,7 +74,7 @@ pub struct CompanyOnFile {
     /// What it is to us.
     pub standing: Standing,
     /// Who looks after it, by id and name; absent where they take no new leads or the rule decides even so.
-    pub owner: Option<(Uuid, String)>,
+    pub owner: Option<Holder>,
     /// Other fields by id.
     pub fields: BTreeMap<String, Kept<Option<Value>>>,
 }
@@ -121,9 +121,9 @@ pub struct OnFile {
     pub chain: Vec<Queue>,
     /// What a rep must have, by the rule that held.
     pub skills: Vec<String>,
-    /// Who has a lead of the contact that is open or was closed lately, by id and name; absent where they take no new
-    /// leads or the rule decides even so.
-    pub has_owner: Option<(Uuid, String)>,
+    /// Who has a lead of the contact that is open or was closed lately, or stands in for them; absent where they take
+    /// no new leads or the rule decides even so.
+    pub has_owner: Option<Holder>,
     /// The queue of `own`, where routing names another one now.
     pub former_queue: Option<Queue>,
 }
@@ -219,11 +219,18 @@ pub enum OwnerPlan {
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Had {
     /// Somebody has a lead of the contact.
-    Lead(String),
+    Lead {
+        /// Their name.
+        name: String,
+        /// Who stands in for them.
+        deputy: Option<String>,
+    },
     /// Somebody looks after the company.
     Account {
         /// Their name.
         name: String,
+        /// Who stands in for them.
+        deputy: Option<String>,
         /// The company's.
         company: String,
     },
@@ -379,12 +386,19 @@ fn settled(said: &Said, on_file: &OnFile) -> Option<(Option<Uuid>, Had)> {
     if let Some((company, why)) = company.and_then(|company| Some((company, company.standing.no_turn()?))) {
         return Some((None, Had::NoTurn { why, company: named(company) }));
     }
-    if let Some((owner, name)) = &on_file.has_owner {
-        return Some((Some(*owner), Had::Lead(name.clone())));
+    // Whose it is by right, and who has it in their place.
+    let whose = |holder: &Holder| match holder.stands_in_for.clone() {
+        Some(of) => (of, Some(holder.name.clone())),
+        None => (holder.name.clone(), None),
+    };
+    if let Some(holder) = &on_file.has_owner {
+        let (name, deputy) = whose(holder);
+        return Some((Some(holder.person), Had::Lead { name, deputy }));
     }
     let company = company?;
-    let (owner, name) = company.owner.clone()?;
-    Some((Some(owner), Had::Account { name, company: named(company) }))
+    let holder = company.owner.as_ref()?;
+    let (name, deputy) = whose(holder);
+    Some((Some(holder.person), Had::Account { name, deputy, company: named(company) }))
 }
 
 /// Picks an owner for a new lead, and again for one that nobody touched where routing now names another queue; the turn

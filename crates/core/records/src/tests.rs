@@ -3,7 +3,7 @@ use uuid::Uuid;
 
 use super::*;
 use lumbo_dialogue::file::FieldType;
-use lumbo_route::{Limits, Load, Member, Picks, Queue, Share};
+use lumbo_route::{Holder, Limits, Load, Member, Picks, Queue, Share};
 use lumbo_value::field::{Policy, Record};
 use lumbo_value::{Number, Value};
 
@@ -82,6 +82,7 @@ fn queue(id: u128) -> Queue {
         limits: Limits::default(),
         skills: Vec::new(),
         paused: false,
+        away_until: None,
     };
     Queue {
         id: Uuid::from_u128(id),
@@ -309,17 +310,21 @@ fn every_status_has_its_name_and_is_read_by_it() {
 
 #[test]
 fn whoever_looks_after_a_firm_gets_its_leads_unless_somebody_has_one_of_the_contacts() {
-    let ina = (Uuid::from_u128(30), "Ina".to_owned());
+    let ina = Holder { person: Uuid::from_u128(30), name: "Ina".into(), stands_in_for: None };
     let looked_after = CompanyOnFile { owner: Some(ina.clone()), ..firm("Ekström Berries", EARLIER) };
     let mut on_file = OnFile { chain: vec![queue(10)], company: Some(looked_after), ..OnFile::default() };
     let said = said(who("Maud Ekström", "maud@ekstromberries.example", "", "Ekström Berries"));
     let OwnerPlan::Gets { queue, owner, turns, had, .. } = plan_filing(&said, &on_file, now()).owner else { panic!() };
-    assert_eq!((queue, owner, turns.len()), (Some(Uuid::from_u128(10)), Some(ina.0), 0), "nobody spends a turn");
-    assert_eq!(had, Some(Had::Account { name: "Ina".into(), company: "Ekström Berries".into() }));
+    assert_eq!((queue, owner, turns.len()), (Some(Uuid::from_u128(10)), Some(ina.person), 0), "nobody spends a turn");
+    assert_eq!(had, Some(Had::Account { name: "Ina".into(), deputy: None, company: "Ekström Berries".into() }));
     // Their own rep comes first.
-    on_file.has_owner = Some((Uuid::from_u128(31), "Udo".into()));
+    on_file.has_owner =
+        Some(Holder { person: Uuid::from_u128(31), name: "Udo".into(), stands_in_for: Some("Ina".into()) });
     let OwnerPlan::Gets { owner, had, .. } = plan_filing(&said, &on_file, now()).owner else { panic!() };
-    assert_eq!((owner, had), (Some(Uuid::from_u128(31)), Some(Had::Lead("Udo".into()))));
+    assert_eq!(
+        (owner, had),
+        (Some(Uuid::from_u128(31)), Some(Had::Lead { name: "Ina".into(), deputy: Some("Udo".into()) }))
+    );
 }
 
 #[test]
@@ -327,7 +332,7 @@ fn competitors_and_who_is_not_to_be_contacted_take_no_turn() {
     for standing in Standing::ALL {
         let company = CompanyOnFile {
             standing,
-            owner: Some((Uuid::from_u128(30), "Ina".into())),
+            owner: Some(Holder { person: Uuid::from_u128(30), name: "Ina".into(), stands_in_for: None }),
             ..firm("Ekström Berries", EARLIER)
         };
         let on_file = OnFile { chain: vec![queue(10)], company: Some(company), ..OnFile::default() };

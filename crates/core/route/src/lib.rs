@@ -12,7 +12,9 @@ use lumbo_condition as condition;
 use lumbo_condition::Facts;
 use lumbo_value::Field;
 
-pub use queue::{Carried, Chosen, Limits, Load, Member, PassedOver, Pick, Picked, Picks, Queue, Wanted, choose};
+pub use queue::{
+    Carried, Chosen, Holder, Limits, Load, Member, PassedOver, Pick, Picked, Picks, Queue, Wanted, choose,
+};
 pub use written::{Routing, RoutingRule};
 
 /// Routing rules with their conditions parsed.
@@ -72,6 +74,13 @@ pub enum RouteStep {
         /// The owner's name.
         name: String,
     },
+    /// Whoever would have it is away, and their deputy has it.
+    StandsIn {
+        /// The deputy's name.
+        name: String,
+        /// Whom they stand in for.
+        of: String,
+    },
     /// Somebody looks after their firm, and has this lead too.
     LooksAfter {
         /// The owner's name.
@@ -127,6 +136,7 @@ enum Step {
     Rule { rule: String, condition: String, held: bool, queue: String },
     Otherwise { queue: Option<String> },
     Owned { name: String },
+    StandsIn { name: String, of: String },
     LooksAfter { name: String, company: String },
     NoTurn { why: NoTurn, company: String },
     Picked { queue: String, pick: Pick },
@@ -141,6 +151,7 @@ impl From<KeptStep> for RouteStep {
             KeptStep::Step(Step::Rule { rule, condition, held, queue }) => Self::Rule { rule, condition, held, queue },
             KeptStep::Step(Step::Otherwise { queue }) => Self::Otherwise { queue },
             KeptStep::Step(Step::Owned { name }) => Self::Owned { name },
+            KeptStep::Step(Step::StandsIn { name, of }) => Self::StandsIn { name, of },
             KeptStep::Step(Step::LooksAfter { name, company }) => Self::LooksAfter { name, company },
             KeptStep::Step(Step::NoTurn { why, company }) => Self::NoTurn { why, company },
             KeptStep::Step(Step::Picked { queue, pick }) => Self::Picked { queue, pick },

@@ -34,8 +34,19 @@ pub enum Picks {
     Rotation,
     /// Who has the fewest open leads for their weight; the first of equals.
     FewestOpen,
-    /// Always this person, by id and name; nobody where they have left.
-    FixedOwner(Option<(Uuid, String)>),
+    /// Always this person; nobody where they have left, or are away without a deputy.
+    FixedOwner(Option<Holder>),
+}
+
+/// Whoever has what falls to somebody: they themselves, or their deputy while they are away.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Holder {
+    /// The person.
+    pub person: Uuid,
+    /// Their name.
+    pub name: String,
+    /// Whom they stand in for, by name.
+    pub stands_in_for: Option<String>,
 }
 
 /// Somebody who takes part in a queue.
@@ -55,6 +66,8 @@ pub struct Member {
     pub skills: Vec<String>,
     /// True while they take no new leads.
     pub paused: bool,
+    /// Until when they are away.
+    pub away_until: Option<Timestamp>,
 }
 
 /// What somebody has on their hands.
@@ -86,6 +99,12 @@ pub type Carried = Vec<(Uuid, i64)>;
 pub enum PassedOver {
     /// They take no new leads at the moment.
     Paused,
+    /// They are away.
+    Away {
+        /// Until when, RFC 3339.
+        #[schemars(with = "String")]
+        until: Timestamp,
+    },
     /// They have as many untried leads as they take.
     Full {
         /// How many they have.
@@ -108,6 +127,13 @@ pub enum PassedOver {
 pub enum Pick {
     /// The fixed owner has it.
     Always(String),
+    /// The fixed owner is away, and their deputy has it.
+    StandsIn {
+        /// Who has it.
+        name: String,
+        /// Whom they stand in for.
+        of: String,
+    },
     /// The fixed owner is not there.
     OwnerAway,
     /// Nobody takes part.
@@ -188,6 +214,9 @@ impl Member {
         if self.paused {
             return Some(PassedOver::Paused);
         }
+        if let Some(until) = self.away_until.filter(|until| *until > wanted.now) {
+            return Some(PassedOver::Away { until });
+        }
         let has = |skill: &String| self.skills.iter().any(|known| known.eq_ignore_ascii_case(skill));
         if let Some(skill) = wanted.skills.iter().find(|skill| !has(skill)) {
             return Some(PassedOver::Lacks(skill.clone()));
@@ -235,8 +264,13 @@ impl Queue {
         }
         if let Picks::FixedOwner(owner) = &self.picks {
             return match owner {
-                Some((person, name)) => {
-                    Picked { owner: Some(*person), carried: None, steps: vec![Pick::Always(name.clone())], waits: None }
+                Some(Holder { person, name, stands_in_for }) => {
+                    let name = name.clone();
+                    let step = match stands_in_for.clone() {
+                        Some(of) => Pick::StandsIn { name, of },
+                        None => Pick::Always(name),
+                    };
+                    Picked { owner: Some(*person), carried: None, steps: vec![step], waits: None }
                 }
                 None => nobody(vec![Pick::OwnerAway], None),
             };
@@ -330,6 +364,7 @@ mod tests {
             limits: Limits::default(),
             skills: Vec::new(),
             paused: false,
+            away_until: None,
         };
         Queue {
             id: Uuid::nil(),
@@ -392,7 +427,8 @@ mod tests {
     fn a_fixed_owner_who_is_away_leaves_it_in_the_queue() {
         let mut fixed = queue(&[1]);
         // Who always gets them need not take part in the rotation.
-        fixed.picks = Picks::FixedOwner(Some((Uuid::from_u128(7), "Priya".into())));
+        fixed.picks =
+            Picks::FixedOwner(Some(Holder { person: Uuid::from_u128(7), name: "Priya".into(), stands_in_for: None }));
         assert_eq!(take(&mut fixed), "Saltwick always goes to Priya");
         fixed.picks = Picks::FixedOwner(None);
         assert_eq!(fixed.pick(&wanted(&[])).steps, [Pick::OwnerAway]);

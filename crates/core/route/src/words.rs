@@ -25,6 +25,7 @@ fn step_says(step: &RouteStep, name_of: &dyn Fn(&str) -> Option<String>) -> Stri
         RouteStep::Otherwise { queue: Some(queue) } => format!("No rule holds: {}", named(queue)),
         RouteStep::Otherwise { queue: None } => "No rule holds, and no queue is named for that".to_owned(),
         RouteStep::Owned { name } => format!("{name} has a lead of theirs already: it is {name}’s too"),
+        RouteStep::StandsIn { name, of } => format!("{of} is away: {name} stands in, and has it"),
         RouteStep::LooksAfter { name, company } => format!("{name} looks after {company}: it is {name}’s"),
         RouteStep::NoTurn { why: NoTurn::Competitor, company } => {
             format!("{company} is a competitor: it takes nobody’s turn, and nobody has it")
@@ -45,6 +46,7 @@ fn step_says(step: &RouteStep, name_of: &dyn Fn(&str) -> Option<String>) -> Stri
 pub fn pick_says(pick: &Pick, queue: &str) -> String {
     match pick {
         Pick::Always(name) => format!("{queue} always goes to {name}"),
+        Pick::StandsIn { name, of } => format!("{queue} always goes to {of}, who is away: {name} stands in"),
         Pick::OwnerAway => format!("{queue} has no owner at the moment: it waits in the queue"),
         Pick::Nobody => format!("Nobody takes part in {queue}: it waits in the queue"),
         Pick::First(name) => format!("{queue}: {name} is first in the rotation"),
@@ -64,6 +66,7 @@ pub fn pick_says(pick: &Pick, queue: &str) -> String {
 fn passed_over(why: &PassedOver) -> String {
     match why {
         PassedOver::Paused => "takes no new leads at the moment".to_owned(),
+        PassedOver::Away { until } => format!("is away until {}", until.strftime("%-d %B, %H:%M UTC")),
         PassedOver::Full { untried, of } => format!("is full, {untried} of {of} untried"),
         PassedOver::FullToday { of } => format!("has had the {of} leads of a day"),
         PassedOver::Lacks(skill) => format!("lacks {skill}"),

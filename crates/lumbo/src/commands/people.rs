@@ -63,7 +63,7 @@ pub fn workspace(command: WorkspaceCommand) -> Done {
         return Err(anyhow!("a workspace needs a name"));
     }
     let (secret, token_hash) = lumbo_server::link_secret();
-    let invitation = NewInvitation { email, role: Role::Administrator, token_hash: &token_hash };
+    let invitation = NewInvitation { email, role: Role::Administrator, token_hash: &token_hash, mailed: false };
     runtime()?.block_on(async {
         let store = Store::connect(&database.database, 2).await?;
         store.begin_workspace(&NewWorkspace { name: name.trim(), zone: &zone }, &invitation).await?;
@@ -85,7 +85,7 @@ pub fn person(command: PersonCommand) -> Done {
                 let store = Store::connect(&database.database, 2).await?;
                 let id = store.workspace(&workspace).await?;
                 let id = id.ok_or_else(|| anyhow!("there is no workspace “{workspace}”"))?;
-                store.invite(id, None, &NewInvitation { email, role, token_hash: &token_hash }).await?;
+                store.invite(id, None, &NewInvitation { email, role, token_hash: &token_hash, mailed: false }).await?;
                 print_link(email, &secret);
                 Ok(false)
             })

@@ -80,6 +80,7 @@ fn answer(decision: &Decision) -> Json {
         RouteStep::Rule { rule, held, .. } => Some(json!({"rule": rule, "held": held})),
         RouteStep::Otherwise { .. }
         | RouteStep::Owned { .. }
+        | RouteStep::StandsIn { .. }
         | RouteStep::LooksAfter { .. }
         | RouteStep::NoTurn { .. }
         | RouteStep::Picked { .. }

@@ -66,7 +66,7 @@ struct Told<'a> {
 /// Topics that a person may hear of.
 fn allowed(person: &Person, topic: Topic) -> bool {
     match topic {
-        Topic::Leads => true,
+        Topic::Leads | Topic::Notices => true,
         Topic::Draft(_) => person.role.may(lumbo_people::Action::WriteDialogues),
     }
 }

@@ -4,10 +4,12 @@ use std::time::Duration;
 
 use jiff::Timestamp;
 use lumbo_deliver::answer::{Verdict, verdict};
-use lumbo_deliver::webhook::{Event, chat_text, signing};
+use lumbo_deliver::webhook::signing;
 use lumbo_store::{AttemptRow, Destination, DestinationKind};
 use uuid::Uuid;
 
+use super::mail::Mailer;
+use super::prepare::Addressed;
 use super::{Outgoing, OutgoingError};
 use crate::Problem;
 use crate::vault::Vault;
@@ -17,12 +19,14 @@ pub(crate) fn purpose(workspace: Uuid, destination: Uuid) -> String {
     format!("destination {destination} of {workspace}")
 }
 
-/// What goes for an event.
-pub(crate) fn body(kind: DestinationKind, event: &Event) -> String {
-    match kind {
-        DestinationKind::Webhook => serde_json::to_string(event).unwrap_or_default(),
-        DestinationKind::Chat => serde_json::json!({ "text": chat_text(event) }).to_string(),
-    }
+/// Sends a mail to a destination; gives what came of it as the log keeps it.
+pub(crate) async fn send_mail(mailer: &Mailer, id: Uuid, mail: &Addressed, now: Timestamp) -> Sent {
+    let begun = std::time::Instant::now();
+    let mailed = mailer.send(&mail.to, &mail.letter, &id.simple().to_string()).await;
+    let took_ms = i32::try_from(begun.elapsed().as_millis()).unwrap_or(i32::MAX);
+    let answer = format!("to {}: {}", mail.to, mailed.answer);
+    let attempt = AttemptRow { at: now, took_ms, status: mailed.code, answer };
+    Sent { headers: Vec::new(), verdict: mailed.verdict, attempt }
 }
 
 /// What was sent, and what came of it.

@@ -2,6 +2,9 @@
 //! address that it checked. Redirects are not followed, and little is read.
 
 pub(crate) mod deliver;
+pub mod mail;
+pub(crate) mod prepare;
+pub(crate) mod records;
 
 use std::net::{IpAddr, SocketAddr};
 use std::sync::{Arc, OnceLock};
@@ -98,8 +101,19 @@ impl Outgoing {
         headers: &[(&'static str, String)],
         body: String,
     ) -> (Result<Answer, OutgoingError>, Duration) {
+        self.request(Method::POST, address, headers, Some(body)).await
+    }
+
+    /// Makes a request and reads the answer; gives how long it took, too.
+    pub(crate) async fn request(
+        &self,
+        method: Method,
+        address: &str,
+        headers: &[(&'static str, String)],
+        body: Option<String>,
+    ) -> (Result<Answer, OutgoingError>, Duration) {
         let begun = Instant::now();
-        let done = match tokio::time::timeout(TIME, self.send(address, headers, body)).await {
+        let done = match tokio::time::timeout(TIME, self.send(method, address, headers, body)).await {
             Ok(done) => done,
             Err(_) => Err(OutgoingError::Late),
         };
@@ -108,9 +122,10 @@ impl Outgoing {
 
     async fn send(
         &self,
+        method: Method,
         address: &str,
         headers: &[(&'static str, String)],
-        body: String,
+        body: Option<String>,
     ) -> Result<Answer, OutgoingError> {
         let target = self.check(address)?;
         let socket = TcpStream::connect(resolve(&target).await?)
@@ -125,9 +140,9 @@ impl Outgoing {
                 .connect(name, socket)
                 .await
                 .map_err(|error| OutgoingError::Tls(error.to_string()))?;
-            exchange(stream, &target, headers, body).await
+            exchange(stream, method, &target, headers, body).await
         } else {
-            exchange(socket, &target, headers, body).await
+            exchange(socket, method, &target, headers, body).await
         }
     }
 }
@@ -150,9 +165,10 @@ fn public(target: &Target, found: impl IntoIterator<Item = SocketAddr>) -> Resul
 
 async fn exchange<S>(
     stream: S,
+    method: Method,
     target: &Target,
     headers: &[(&'static str, String)],
-    body: String,
+    body: Option<String>,
 ) -> Result<Answer, OutgoingError>
 where
     S: AsyncRead + AsyncWrite + Unpin + Send + 'static,
@@ -169,18 +185,22 @@ where
     let name = target.url.host_str().unwrap_or(&target.host);
     let host = if target.port == usual { name.to_owned() } else { format!("{name}:{}", target.port) };
     let mut request = Request::builder()
-        .method(Method::POST)
+        .method(method)
         .uri(path)
         .header(header::HOST, host)
         .header(header::USER_AGENT, concat!("Lumbo/", env!("CARGO_PKG_VERSION")))
-        .header(header::CONTENT_TYPE, "application/json");
+        .header(header::ACCEPT, "application/json");
+    if body.is_some() {
+        request = request.header(header::CONTENT_TYPE, "application/json");
+    }
     for (name, value) in headers {
         if let Ok(value) = HeaderValue::from_str(value) {
             request = request.header(HeaderName::from_static(name), value);
         }
     }
-    let request =
-        request.body(Full::new(Bytes::from(body))).map_err(|error| OutgoingError::Broken(error.to_string()))?;
+    let request = request
+        .body(Full::new(Bytes::from(body.unwrap_or_default())))
+        .map_err(|error| OutgoingError::Broken(error.to_string()))?;
     let answer = sender.send_request(request).await.map_err(broken)?;
     let status = answer.status().as_u16();
     let retry_after =

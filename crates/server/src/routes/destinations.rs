@@ -6,6 +6,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use lumbo_deliver::answer::Verdict;
+use lumbo_deliver::mapping::row;
 use lumbo_deliver::webhook::{Event, EventKind, signing};
 use lumbo_store::{DestinationChange, DestinationKind, SendingState};
 use rand::RngCore;
@@ -15,15 +16,19 @@ use uuid::Uuid;
 
 use crate::api::named;
 use crate::body::{Body, Path, Query};
-use crate::outgoing::deliver::{body, purpose, send};
+use crate::outgoing::deliver::{purpose, send, send_mail};
+use crate::outgoing::prepare::{Addressed, OWNER, addressed, text};
+use crate::outgoing::records::{Place, put_row};
 use crate::problem::sentence;
 use crate::signed::{SecretKeeper, SendingWatcher};
-use crate::typed::name;
+use crate::typed::{email, name};
 use crate::wire::destinations::{AttemptRow, DestinationRow, DestinationSet, SendingRow};
 use crate::{App, Problem};
 
 /// The name of this area in the document.
 const TAG: &str = "Destinations";
+/// Longest token, bytes.
+const LONGEST_TOKEN: usize = 4_000;
 
 /// Destinations.
 pub(crate) fn api() -> ApiRouter<App> {
@@ -60,7 +65,7 @@ pub(crate) fn api() -> ApiRouter<App> {
 #[derive(Deserialize, JsonSchema)]
 pub(crate) struct DestinationPath {
     /// Its id.
-    destination: Uuid,
+    pub(super) destination: Uuid,
 }
 
 pub(crate) async fn list(
@@ -91,7 +96,18 @@ pub(crate) async fn put(
     SecretKeeper(person): SecretKeeper,
     Body(set): Body<DestinationSet>,
 ) -> Result<Json<DestinationPut>, Problem> {
-    let target = app.tools.outgoing.check(&set.address).map_err(|error| Problem::bad(sentence(&error.to_string())))?;
+    let address = if set.kind == DestinationKind::Mail {
+        if !app.tools.mailer.is_on() {
+            return Err(Problem::bad("This server was given no mail server. Whoever runs it names one with --smtp."));
+        }
+        match set.address.trim() {
+            OWNER => OWNER.to_owned(),
+            address => email(address)?.to_owned(),
+        }
+    } else {
+        let target = app.tools.outgoing.check(&set.address);
+        target.map_err(|error| Problem::bad(sentence(&error.to_string())))?.url.to_string()
+    };
     let mut events = set.events;
     events.sort_unstable();
     events.dedup();
@@ -107,14 +123,25 @@ pub(crate) async fn put(
         revision: set.revision,
         name: name(&set.name, "the destination’s")?.to_owned(),
         kind: set.kind,
-        address: target.url.to_string(),
+        address,
         events,
         dialogues: set.dialogues,
         from_rank: set.from_rank,
     };
     let signs = set.id.is_none() && set.kind == DestinationKind::Webhook;
     let made = if signs { Some(new_secret(&app, person.workspace_id, id)?) } else { None };
-    app.store.put_destination(&person, id, &change, made.as_ref().map(|(_, sealed)| sealed.as_slice())).await?;
+    let token = match set.token.as_deref().map(str::trim).filter(|token| !token.is_empty()) {
+        Some(_) if !set.kind.is_mapped() => {
+            return Err(Problem::bad("Only a customer system and a sheet are given a token."));
+        }
+        Some(token) if token.len() > LONGEST_TOKEN || !token.bytes().all(|byte| byte.is_ascii_graphic()) => {
+            return Err(Problem::bad("A token is one word of letters, digits and signs, without spaces."));
+        }
+        Some(token) => Some(app.tools.vault.seal(&purpose(person.workspace_id, id), token.as_bytes())?),
+        None => None,
+    };
+    let sealed = made.as_ref().map(|(_, sealed)| sealed.as_slice()).or(token.as_deref());
+    app.store.put_destination(&person, id, &change, sealed).await?;
     Ok(Json(DestinationPut { id, secret: made.map(|(written, _)| written) }))
 }
 
@@ -157,6 +184,9 @@ pub(crate) async fn rotate(
     SecretKeeper(person): SecretKeeper,
     Path(path): Path<DestinationPath>,
 ) -> Result<Json<DestinationPut>, Problem> {
+    if app.store.destination(person.workspace_id, path.destination).await?.kind != DestinationKind::Webhook {
+        return Err(Problem::bad("Only a webhook is signed. Another token is typed under Change."));
+    }
     let (written, sealed) = new_secret(&app, person.workspace_id, path.destination)?;
     app.store.rotate_secret(&person, path.destination, &sealed).await?;
     Ok(Json(DestinationPut { id: path.destination, secret: Some(written) }))
@@ -167,6 +197,8 @@ pub(crate) async fn rotate(
 pub(crate) struct Tested {
     /// Whether it arrived.
     arrived: bool,
+    /// The request's method.
+    method: &'static str,
     /// The address.
     address: String,
     /// Headers of the request, without the usual ones, as lines.
@@ -184,14 +216,44 @@ pub(crate) async fn test(
 ) -> Result<Json<Tested>, Problem> {
     let workspace = person.workspace_id;
     let to = app.store.destination(workspace, path.destination).await?;
-    let lead = app.store.newest_lead(workspace).await?;
     let now = app.store.now();
+    if to.kind == DestinationKind::CustomerSystem {
+        // Reads, and writes nothing: a customer system has no place for leads that are none.
+        let (read, answer) = Place::new(&app.tools.outgoing, &app.tools.vault, workspace, &to)?.schema(now).await;
+        let address = format!("{}/schema", to.address.trim_end_matches('/'));
+        let (method, headers, body) = ("GET", Vec::new(), String::new());
+        return Ok(Json(Tested { arrived: read.is_ok(), method, address, headers, body, answer: answer.into() }));
+    }
+    let lead = app.store.newest_lead_of(workspace, &[]).await?;
+    if to.kind == DestinationKind::Sheet {
+        let mapping = app.store.mapping(workspace, path.destination).await?.mapping;
+        if mapping.rules.is_empty() {
+            return Err(Problem::bad("Say first what goes where: a row without columns tells nobody anything."));
+        }
+        let row = row(&mapping, &app.store.lead_facts(workspace, lead, &app.tools.site).await?).to_string();
+        let place = Place::new(&app.tools.outgoing, &app.tools.vault, workspace, &to)?;
+        let sent = put_row(&place, "test", Some(row.clone()), now).await;
+        let address = format!("{}/rows/test", to.address.trim_end_matches('/'));
+        let arrived = sent.verdict == Verdict::Arrived;
+        let (method, headers) = ("PUT", Vec::new());
+        return Ok(Json(Tested { arrived, method, address, headers, body: row, answer: sent.attempt.into() }));
+    }
     let mut event = app.store.lead_event(workspace, lead, EventKind::LeadFiled, now, &app.tools.site).await?;
     event.data.test = true;
-    let text = body(to.kind, &event);
+    if to.kind == DestinationKind::Mail {
+        let body = addressed(&to.address, &event).map_err(|why| Problem::bad(sentence(why)))?;
+        let mail: Addressed = serde_json::from_str(&body).map_err(|_| Problem::away())?;
+        let sent = send_mail(&app.tools.mailer, Uuid::now_v7(), &mail, now).await;
+        let arrived = sent.verdict == Verdict::Arrived;
+        let (method, headers) = ("MAIL", vec![format!("Subject: {}", mail.letter.subject)]);
+        let (address, body) = (mail.to.clone(), mail.letter.text());
+        return Ok(Json(Tested { arrived, method, address, headers, body, answer: sent.attempt.into() }));
+    }
+    let text = text(to.kind, &event);
     let sent = send(&app.tools.outgoing, &app.tools.vault, workspace, &to, Uuid::now_v7(), text.clone(), now).await?;
     Ok(Json(Tested {
         arrived: sent.verdict == Verdict::Arrived,
+        method: "POST",
         headers: sent.headers.iter().map(|(name, value)| format!("{name}: {value}")).collect(),
         address: to.address,
         body: text,

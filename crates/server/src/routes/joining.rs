@@ -3,7 +3,7 @@
 use aide::axum::ApiRouter;
 use aide::axum::routing::{get_with, post_with};
 use axum::extract::State;
-use axum::http::HeaderMap;
+use axum::http::{HeaderMap, StatusCode};
 use axum::{Extension, Json};
 use lumbo_people::totp;
 use lumbo_store::{NewAccount, NewWorkspace, Person, Role, Taking};
@@ -36,6 +36,12 @@ pub(crate) fn api() -> ApiRouter<App> {
             post_with(look, named(TAG, "lookAtInvitation", "What an invitation lets one into")),
         )
         .api_route("/api/join", post_with(join, named(TAG, "join", "Take an invitation up")))
+        .api_route("/api/reset/ask", post_with(ask_reset, named(TAG, "askForReset", "Ask for a way to a new password")))
+        .api_route(
+            "/api/reset/look",
+            post_with(look_reset, named(TAG, "lookAtReset", "Whose a way to a new password is")),
+        )
+        .api_route("/api/reset", post_with(reset, named(TAG, "resetPassword", "Choose a new password by a link")))
 }
 
 /// The SHA-256 of what a link or a code holds.
@@ -57,10 +63,12 @@ pub(crate) fn setup_code() -> (String, Vec<u8>) {
 pub(crate) struct SetupWanted {
     /// True where there is none but the demo's.
     wanted: bool,
+    /// Whether the server sends mails.
+    mails: bool,
 }
 
 pub(crate) async fn wanted(State(app): State<App>) -> Result<Json<SetupWanted>, Problem> {
-    Ok(Json(SetupWanted { wanted: app.store.wants_setup().await? }))
+    Ok(Json(SetupWanted { wanted: app.store.wants_setup().await?, mails: app.tools.mailer.is_on() }))
 }
 
 /// The first workspace and its administrator.
@@ -120,6 +128,54 @@ pub(crate) async fn set_up(
     let person = app.store.set_up(&code, &NewWorkspace { name: workspace, zone }, &new).await?;
     enter(&app, &session, &headers, address.network(), &person).await?;
     Ok(Json(person.into()))
+}
+
+/// Who wants a new password.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct AskReset {
+    /// The address they sign in with.
+    email: String,
+}
+
+/// The same answer whether the address has an account or not.
+pub(crate) async fn ask_reset(State(app): State<App>, Body(body): Body<AskReset>) -> Result<StatusCode, Problem> {
+    if !app.tools.mailer.is_on() {
+        return Err(Problem::bad("This server sends no mails. Ask an administrator for another password."));
+    }
+    app.store.ask_for_reset(email(&body.email)?).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Whose a way to a new password is.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct ResetView {
+    /// Their address.
+    email: String,
+}
+
+pub(crate) async fn look_reset(State(app): State<App>, Body(body): Body<LookAt>) -> Result<Json<ResetView>, Problem> {
+    let (email, _) = app.store.reset_of(&secret_hash(&body.secret)).await?;
+    Ok(Json(ResetView { email }))
+}
+
+/// A new password, by a link.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct ResetPassword {
+    /// What the link holds.
+    secret: String,
+    /// The password.
+    password: String,
+}
+
+pub(crate) async fn reset(State(app): State<App>, Body(body): Body<ResetPassword>) -> Result<StatusCode, Problem> {
+    let hash = secret_hash(&body.secret);
+    // The link first: whoever does not have one costs no hashing.
+    let (email, name) = app.store.reset_of(&hash).await?;
+    let password = new_password(&app.busy, &body.password, &[&name, &email]).await?;
+    app.store.reset_password(&hash, &password).await?;
+    Ok(StatusCode::NO_CONTENT)
 }
 
 /// What an invitation's link holds.

@@ -7,9 +7,12 @@ pub(crate) mod destinations;
 pub(crate) mod dialogues;
 pub(crate) mod drafts;
 pub(crate) mod embed;
+pub(crate) mod entering;
 pub(crate) mod joining;
 pub(crate) mod leads;
+pub(crate) mod mapping;
 pub(crate) mod media;
+pub(crate) mod notices;
 pub(crate) mod people;
 pub(crate) mod placements;
 pub(crate) mod profile;
@@ -25,7 +28,6 @@ pub(crate) mod settings;
 pub(crate) mod team;
 pub(crate) mod together;
 
-pub use people::link_secret;
 pub(crate) use settings::visitor_purpose;
 
 /// The code that guards setting up, and its SHA-256.

@@ -5,17 +5,14 @@ use aide::axum::routing::{delete_with, get_with, post_with};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
-use base64::Engine;
-use base64::engine::general_purpose::URL_SAFE_NO_PAD;
 use lumbo_store::{NewInvitation, Place, Role};
-use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
-use sha2::{Digest, Sha256};
 use uuid::Uuid;
 
 use crate::api::named;
 use crate::body::{Body, Path};
+use crate::secret::link_secret;
 use crate::signed::Administrator;
 use crate::typed::{email, name, zone};
 use crate::wire::people::{InvitationRow, PersonRow, WorkspaceSettings};
@@ -115,16 +112,8 @@ pub(crate) struct Invited {
     email: String,
     /// Goes behind the join page's address, after “#”; counts once, for a week.
     secret: String,
-}
-
-/// A secret for a link, and its SHA-256.
-#[must_use]
-pub fn link_secret() -> (String, Vec<u8>) {
-    let mut bytes = [0_u8; 24];
-    rand::rng().fill_bytes(&mut bytes);
-    let secret = URL_SAFE_NO_PAD.encode(bytes);
-    let hash = Sha256::digest(secret.as_bytes()).to_vec();
-    (secret, hash)
+    /// Whether a mail with another link is on its way to them.
+    mailed: bool,
 }
 
 pub(crate) async fn invite(
@@ -134,9 +123,10 @@ pub(crate) async fn invite(
 ) -> Result<Json<Invited>, Problem> {
     let email = email(&body.email)?;
     let (secret, token_hash) = link_secret();
-    let new = NewInvitation { email, role: body.role, token_hash: &token_hash };
+    let mailed = app.tools.mailer.is_on();
+    let new = NewInvitation { email, role: body.role, token_hash: &token_hash, mailed };
     let id = app.store.invite(person.workspace_id, Some(person.id), &new).await?;
-    Ok(Json(Invited { id, email: email.to_owned(), secret }))
+    Ok(Json(Invited { id, email: email.to_owned(), secret, mailed }))
 }
 
 /// An invitation that an address names.

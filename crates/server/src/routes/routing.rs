@@ -137,6 +137,10 @@ pub(crate) struct QueueBody {
     /// Whether a lead goes on to the next queue while it is closed.
     #[serde(default)]
     passes_on: bool,
+    /// After how many working minutes an untouched lead of the highest band is offered to the others; never where
+    /// absent.
+    #[serde(default)]
+    offer_after: Option<i32>,
     /// Key of the queue that is asked next.
     #[serde(default)]
     next: Option<String>,
@@ -168,6 +172,9 @@ fn checked(body: QueueBody) -> Result<QueueChange, Problem> {
             return Err(Problem::bad("A weight is a number from 0 to 1,000, a limit one from 1 to 10,000."));
         }
     }
+    if !limit(body.offer_after) {
+        return Err(Problem::bad("A lead is offered on after 1 to 10,000 working minutes, or never."));
+    }
     if body.picks == PicksBody::FixedOwner && body.fixed_owner.is_none() {
         return Err(Problem::bad("Say whose the leads of this queue always are."));
     }
@@ -195,6 +202,7 @@ fn checked(body: QueueBody) -> Result<QueueChange, Problem> {
         fixed_owner: body.fixed_owner.filter(|_| body.picks == PicksBody::FixedOwner),
         hours: body.hours,
         passes_on: body.passes_on,
+        offer_after: body.offer_after,
         next: body.next,
         members: body.members.into_iter().map(member).collect(),
     })
@@ -302,6 +310,7 @@ fn kind(step: &RouteStep) -> StepKind {
         RouteStep::Rule { .. }
         | RouteStep::Otherwise { .. }
         | RouteStep::Owned { .. }
+        | RouteStep::StandsIn { .. }
         | RouteStep::LooksAfter { .. }
         | RouteStep::Picked { .. }
         | RouteStep::NoSuchQueue { .. }

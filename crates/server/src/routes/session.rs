@@ -88,6 +88,8 @@ pub(crate) struct Me {
     leads_team: bool,
     /// May look after people, secrets and the audit.
     administers: bool,
+    /// Whether the server sends mails.
+    mails: bool,
 }
 
 impl Me {
@@ -101,6 +103,7 @@ impl Me {
             works_leads: person.role.may(Action::WorkLeads),
             leads_team: person.role.may(Action::LeadTeam),
             administers: person.role.may(Action::ManagePeople),
+            mails: app.tools.mailer.is_on(),
             workspaces: places
                 .into_iter()
                 .map(|place| Workplace { id: place.workspace_id, name: place.workspace, role: place.role })

@@ -1,11 +1,12 @@
 //! The team, for whoever leads it.
 
 use aide::axum::ApiRouter;
-use aide::axum::routing::{get_with, post_with};
+use aide::axum::routing::{delete_with, get_with, post_with};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use jiff::Timestamp;
+use lumbo_store::AbsenceChange;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -29,6 +30,14 @@ pub(crate) fn api() -> ApiRouter<App> {
         .api_route(
             "/api/team/{person}/share-out",
             post_with(share_out, named(TAG, "shareOut", "Share out the open leads of somebody who takes none")),
+        )
+        .api_route(
+            "/api/team/{person}/absences",
+            post_with(add_absence, named(TAG, "addAbsence", "Enter days on which somebody is away")),
+        )
+        .api_route(
+            "/api/team/{person}/absences/{absence}",
+            delete_with(remove_absence, named(TAG, "removeAbsence", "Take an absence out")),
         )
 }
 
@@ -121,6 +130,36 @@ pub(crate) struct TeamView {
     queues: Vec<TeamQueueRow>,
     /// Weeks, this one first.
     weeks: Vec<WeekRow>,
+    /// Absences that are not over, by their days.
+    absences: Vec<AbsenceRow>,
+    /// Who can stand in: those who work leads.
+    deputies: Vec<Deputy>,
+}
+
+/// Somebody who can stand in.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct Deputy {
+    /// Id.
+    id: Uuid,
+    /// Name.
+    name: String,
+}
+
+/// Days on which somebody is away.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct AbsenceRow {
+    /// Its id.
+    id: Uuid,
+    /// Who is away.
+    person: Uuid,
+    /// The first day, a date.
+    from: String,
+    /// The last day, a date.
+    until: String,
+    /// Whether they are away now.
+    now: bool,
+    /// Name of who stands in.
+    deputy: Option<String>,
 }
 
 pub(crate) async fn team(State(app): State<App>, TeamLead(person): TeamLead) -> Result<Json<TeamView>, Problem> {
@@ -133,10 +172,18 @@ pub(crate) async fn team(State(app): State<App>, TeamLead(person): TeamLead) -> 
         let lumbo_store::WeekRow { monday, filed, in_time, targeted, reached, accepted } = row;
         WeekRow { monday, filed, in_time, targeted, reached, accepted }
     });
+    let absences = app.store.absences(person.workspace_id).await?.into_iter().map(|row| {
+        let lumbo_store::AbsenceRow { id, person, from, until, now, deputy: _, deputy_name } = row;
+        AbsenceRow { id, person, from, until, now, deputy: deputy_name }
+    });
+    let deputies = app.store.takers(person.workspace_id).await?.into_iter();
+    let deputies = deputies.map(|taker| Deputy { id: taker.id, name: taker.name });
     Ok(Json(TeamView {
         people: team.people.into_iter().map(Into::into).collect(),
         queues: queues.collect(),
         weeks: weeks.collect(),
+        absences: absences.collect(),
+        deputies: deputies.collect(),
     }))
 }
 
@@ -162,6 +209,49 @@ pub(crate) async fn pause(
     Body(body): Body<Pause>,
 ) -> Result<StatusCode, Problem> {
     app.store.set_paused(&person, path.person, body.paused).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// Days on which somebody is away.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct AbsenceSet {
+    /// The first day, a date of their own zone.
+    from: String,
+    /// The last day, a date.
+    until: String,
+    /// Who stands in.
+    #[serde(default)]
+    deputy: Option<Uuid>,
+}
+
+pub(crate) async fn add_absence(
+    State(app): State<App>,
+    TeamLead(person): TeamLead,
+    Path(path): Path<TeamPath>,
+    Body(body): Body<AbsenceSet>,
+) -> Result<StatusCode, Problem> {
+    let day = |text: &str| text.parse().map_err(|_| Problem::bad("A day is written as 2026-11-24."));
+    let change = AbsenceChange { from: day(&body.from)?, until: day(&body.until)?, deputy: body.deputy };
+    app.store.add_absence(&person, path.person, &change).await?;
+    Ok(StatusCode::NO_CONTENT)
+}
+
+/// An absence that an address names.
+#[derive(Deserialize, JsonSchema)]
+pub(crate) struct AbsencePath {
+    /// Whose.
+    person: Uuid,
+    /// Its id.
+    absence: Uuid,
+}
+
+pub(crate) async fn remove_absence(
+    State(app): State<App>,
+    TeamLead(person): TeamLead,
+    Path(path): Path<AbsencePath>,
+) -> Result<StatusCode, Problem> {
+    app.store.remove_absence(&person, path.person, path.absence).await?;
     Ok(StatusCode::NO_CONTENT)
 }
 

@@ -2,7 +2,7 @@
 
 use jiff::Timestamp;
 use lumbo_deliver::webhook::EventKind;
-use lumbo_store::{DestinationKind, SendingState};
+use lumbo_store::{Choice, DestinationKind, SendingState};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -30,12 +30,15 @@ pub(crate) struct DestinationSet {
     /// Only bands from this place on, counted from the lowest, 0.
     #[serde(default)]
     pub(crate) from_rank: Option<i32>,
+    /// The token that a customer system or a sheet knows us by; never shown again, kept where absent.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub(crate) token: Option<String>,
 }
 
 impl From<lumbo_store::DestinationChange> for DestinationSet {
     fn from(from: lumbo_store::DestinationChange) -> Self {
         let lumbo_store::DestinationChange { id, revision, name, kind, address, events, dialogues, from_rank } = from;
-        Self { id, revision, name, kind, address, events, dialogues, from_rank }
+        Self { id, revision, name, kind, address, events, dialogues, from_rank, token: None }
     }
 }
 
@@ -122,14 +125,16 @@ pub(crate) struct SendingRow {
     pub(crate) made_at: Timestamp,
     /// What was sent; absent before the first attempt.
     pub(crate) body: Option<String>,
+    /// Records there that it could be about, until a person says which.
+    pub(crate) choose: Option<Choice>,
     /// The last attempts, newest first.
     pub(crate) attempts: Vec<AttemptRow>,
 }
 
 impl From<lumbo_store::SendingRow> for SendingRow {
     fn from(from: lumbo_store::SendingRow) -> Self {
-        let lumbo_store::SendingRow { id, number, event, lead, name, state, made_at, body, attempts } = from;
+        let lumbo_store::SendingRow { id, number, event, lead, name, state, made_at, body, choose, attempts } = from;
         let attempts = attempts.into_iter().map(Into::into).collect();
-        Self { id, number, event, lead, name, state, made_at, body, attempts }
+        Self { id, number, event, lead, name, state, made_at, body, choose, attempts }
     }
 }

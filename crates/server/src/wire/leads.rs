@@ -251,8 +251,19 @@ pub(crate) struct LeadDetail {
     pub(crate) left_at: Option<String>,
     /// The contact.
     pub(crate) contact: Uuid,
+    /// Where else it is kept.
+    pub(crate) elsewhere: Vec<Elsewhere>,
     /// The company on file.
     pub(crate) company: Option<CompanyOfLead>,
+}
+
+/// A record of a lead at a customer system.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct Elsewhere {
+    /// The customer system's name.
+    name: String,
+    /// Where people see it there.
+    link: String,
 }
 
 /// The company of a lead, as it is on file.
@@ -339,6 +350,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             came,
             left_at,
             contact,
+            elsewhere,
             company,
         } = from;
         Self {
@@ -368,6 +380,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             came: came.into(),
             left_at,
             contact,
+            elsewhere: elsewhere.into_iter().map(|(name, link)| Elsewhere { name, link }).collect(),
             company: company.map(|(id, name, standing)| CompanyOfLead { id, name, standing }),
         }
     }

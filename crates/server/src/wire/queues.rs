@@ -47,6 +47,9 @@ pub(crate) struct QueueSetting {
     hours: Option<Written>,
     /// Whether a lead goes on to the next queue while it is closed.
     passes_on: bool,
+    /// After how many working minutes an untouched lead of the highest band is offered to the others; never where
+    /// absent.
+    offer_after: Option<i32>,
     /// Key of the queue that is asked next.
     next: Option<String>,
     /// Who takes part, in the order of rotation.
@@ -82,6 +85,7 @@ impl From<lumbo_store::QueueRow> for QueueSetting {
             fixed_owner,
             hours,
             passes_on,
+            offer_after,
             next,
             members,
             waiting,
@@ -95,6 +99,7 @@ impl From<lumbo_store::QueueRow> for QueueSetting {
             fixed_owner,
             hours,
             passes_on,
+            offer_after,
             next,
             members: members.into_iter().map(member).collect(),
             waiting,

@@ -3,6 +3,8 @@
 //! To add a kind of job: its variant in the store's `JobKind`, a file here with its handler, and an arm in [`handle`].
 
 mod deal;
+mod late;
+mod mail;
 mod retain;
 mod send;
 mod silence;
@@ -21,8 +23,10 @@ use crate::tools::Tools;
 
 /// Kinds that are done together, and how many of them at once by one server. What waits for somebody outside has a room
 /// of its own, so that a place that hangs holds up nothing else.
-const ROOMS: [(&[JobKind], usize); 2] =
-    [(&[JobKind::Silence, JobKind::Unfinished, JobKind::Deal, JobKind::Retain], 4), (&[JobKind::Send], 16)];
+const ROOMS: [(&[JobKind], usize); 2] = [
+    (&[JobKind::Silence, JobKind::Unfinished, JobKind::Deal, JobKind::Retain, JobKind::Late], 4),
+    (&[JobKind::Send, JobKind::InvitationMail, JobKind::ResetMail, JobKind::NoticeMail], 16),
+];
 /// How often jobs are looked for without being woken: polling is the truth, waking a hint.
 const POLL: Duration = Duration::from_secs(5);
 /// How often what has had its time is cleared away and counted.
@@ -154,6 +158,10 @@ async fn handle(tools: &Tools, job: &Job) -> Result<Ended, StoreError> {
         JobKind::Unfinished => silence::handle_unfinished(&tools.store, job).await,
         JobKind::Retain => retain::handle(&tools.store, job).await,
         JobKind::Deal => deal::handle(&tools.store, job).await,
+        JobKind::Late => late::handle(&tools.store, job).await,
+        JobKind::InvitationMail => mail::invite(tools, job).await,
+        JobKind::ResetMail => mail::way_back(tools, job).await,
+        JobKind::NoticeMail => mail::notice(tools, job).await,
         JobKind::Send => send::handle(tools, job).await,
     }
 }

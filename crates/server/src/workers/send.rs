@@ -1,11 +1,14 @@
 //! Sends an event of a lead to a destination, at least once, in order for each lead.
 
-use jiff::SignedDuration;
+use jiff::{SignedDuration, Timestamp};
 use lumbo_deliver::answer::Verdict;
 use lumbo_deliver::retry;
-use lumbo_store::{Ended, Job, Outcome, StoreError, Turn};
+use lumbo_store::{AttemptRow, Destination, DestinationKind, Ended, Job, Outcome, StoreError, ToSend, Turn};
+use uuid::Uuid;
 
-use crate::outgoing::deliver::{body, send};
+use crate::outgoing::deliver::{Sent, send, send_mail};
+use crate::outgoing::prepare::prepare;
+use crate::outgoing::records::{Place, put_row, write};
 use crate::tools::Tools;
 
 /// How long one that stands behind another is left, should nobody wake it: its waking can meet it just being looked at.
@@ -24,17 +27,7 @@ pub(super) async fn handle(tools: &Tools, job: &Job) -> Result<Ended, StoreError
         Turn::Over => return Ok(Ended::Done),
     };
     let to = store.destination(job.workspace, sending.destination).await?;
-    let frozen = match &sending.body {
-        Some(frozen) => frozen.clone(),
-        None => {
-            let (lead, kind) = (sending.lead, sending.event);
-            let event = store.lead_event(job.workspace, lead, kind, sending.made_at, &tools.site).await?;
-            store.freeze_sending(job.workspace, sending.id, &body(to.kind, &event)).await?
-        }
-    };
-    let sent = send(&tools.outgoing, &tools.vault, job.workspace, &to, sending.id, frozen, now)
-        .await
-        .map_err(|problem| StoreError::Kept(problem.detail))?;
+    let sent = attempt(tools, job.workspace, &to, &sending, now).await?;
     let failures = job.attempts.saturating_add(1);
     let given_up = retry::next(failures, job.failing_since.unwrap_or(now), store.now(), 0.5).is_none();
     let (outcome, ended) = match sent.verdict {
@@ -57,4 +50,47 @@ pub(super) async fn handle(tools: &Tools, job: &Job) -> Result<Ended, StoreError
     };
     store.attempted(job.workspace, &sending, &outcome, &sent.attempt).await?;
     Ok(ended)
+}
+
+/// One attempt: freezes what goes where nobody did yet, and sends it the way its destination takes it.
+async fn attempt(
+    tools: &Tools,
+    workspace: Uuid,
+    to: &Destination,
+    sending: &ToSend,
+    now: Timestamp,
+) -> Result<Sent, StoreError> {
+    let store = &tools.store;
+    let refused = |why: &str| Sent {
+        headers: Vec::new(),
+        verdict: Verdict::Refused,
+        attempt: AttemptRow { at: now, took_ms: 0, status: None, answer: why.to_owned() },
+    };
+    let frozen = match &sending.body {
+        Some(frozen) => frozen.clone(),
+        None => match prepare(store, workspace, to, sending, &tools.site).await? {
+            Ok(body) => store.freeze_sending(workspace, sending.id, &body).await?,
+            Err(why) => return Ok(refused(why)),
+        },
+    };
+    let kept = |problem: crate::Problem| StoreError::Kept(problem.detail);
+    match to.kind {
+        DestinationKind::Webhook | DestinationKind::Chat => {
+            send(&tools.outgoing, &tools.vault, workspace, to, sending.id, frozen, now).await.map_err(kept)
+        }
+        DestinationKind::Mail => {
+            let Ok(mail) = serde_json::from_str(&frozen) else { return Ok(refused("what was kept cannot be read")) };
+            Ok(send_mail(&tools.mailer, sending.id, &mail, now).await)
+        }
+        DestinationKind::CustomerSystem => {
+            let place = Place::new(&tools.outgoing, &tools.vault, workspace, to).map_err(kept)?;
+            let Ok(plans) = serde_json::from_str(&frozen) else { return Ok(refused("what was kept cannot be read")) };
+            write(store, &place, workspace, to, sending, plans, now).await
+        }
+        DestinationKind::Sheet => {
+            let place = Place::new(&tools.outgoing, &tools.vault, workspace, to).map_err(kept)?;
+            let row = Some(frozen).filter(|row| !row.is_empty());
+            Ok(put_row(&place, &sending.lead.to_string(), row, now).await)
+        }
+    }
 }

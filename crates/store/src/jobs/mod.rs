@@ -19,6 +19,7 @@ use lumbo_people::waits::FORGOTTEN;
 use sqlx::PgConnection;
 use uuid::Uuid;
 
+use crate::people::forget_resets;
 use crate::records::begin_retention;
 use crate::{Store, StoreError};
 
@@ -46,11 +47,29 @@ pub enum JobKind {
     Send,
     /// Erases what a workspace keeps no longer.
     Retain,
+    /// Looks after a lead that has a moment to call by.
+    Late,
+    /// Sends an invitation by mail.
+    InvitationMail,
+    /// Sends a way to a new password.
+    ResetMail,
+    /// Sends what somebody is told.
+    NoticeMail,
 }
 
 impl JobKind {
     /// Every kind.
-    pub const ALL: [Self; 5] = [Self::Silence, Self::Unfinished, Self::Deal, Self::Send, Self::Retain];
+    pub const ALL: [Self; 9] = [
+        Self::Silence,
+        Self::Unfinished,
+        Self::Deal,
+        Self::Send,
+        Self::Retain,
+        Self::Late,
+        Self::InvitationMail,
+        Self::ResetMail,
+        Self::NoticeMail,
+    ];
 
     /// Its name in the table and in metrics.
     #[must_use]
@@ -61,6 +80,10 @@ impl JobKind {
             Self::Deal => "deal",
             Self::Send => "send",
             Self::Retain => "retain",
+            Self::Late => "late",
+            Self::InvitationMail => "invitation_mail",
+            Self::ResetMail => "reset_mail",
+            Self::NoticeMail => "notice_mail",
         }
     }
 
@@ -333,6 +356,9 @@ impl Store {
         sqlx::query!("delete from sendings where made_at < $1 and state <> 'waiting'", sent.to_sqlx() as _)
             .execute(&self.pool)
             .await?;
+        let told = now.saturating_sub(crate::notices::KEPT).map_err(StoreError::kept)?;
+        sqlx::query!("delete from notices where at < $1", told.to_sqlx() as _).execute(&self.pool).await?;
+        forget_resets(&self.pool, now).await?;
         let audited = now.saturating_sub(AUDIT_KEPT).map_err(StoreError::kept)?;
         sqlx::query!("delete from audit where at < $1", audited.to_sqlx() as _).execute(&self.pool).await?;
         Ok(())

@@ -124,6 +124,8 @@ pub struct LeadDetail {
     pub left_at: Option<String>,
     /// The contact.
     pub contact: Uuid,
+    /// Where else it is kept: the customer system's name, and a link to the record there.
+    pub elsewhere: Vec<(String, String)>,
     /// The company on file, with its name there and what it is to us.
     pub company: Option<(Uuid, String, Standing)>,
 }
@@ -215,6 +217,7 @@ impl Store {
             },
             left_at: row.left_at,
             contact: row.contact_id,
+            elsewhere: self.elsewhere(person.workspace_id, id).await?,
             company: match (row.company_id, row.company_name, row.standing) {
                 (Some(id), name, Some(text)) => Some((id, name.unwrap_or_default(), standing(&text)?)),
                 _ => None,
@@ -271,6 +274,20 @@ impl Store {
                 waits: row.waits,
             })
             .collect())
+    }
+
+    async fn elsewhere(&self, workspace: Uuid, lead: Uuid) -> Result<Vec<(String, String)>, StoreError> {
+        let rows = sqlx::query!(
+            "select d.name, o.link as \"link!\" from outside_ids o
+             join destinations d on d.workspace_id = o.workspace_id and d.id = o.destination_id and d.removed_at is null
+             where o.workspace_id = $1 and o.record = 'lead' and o.record_id = $2 and o.link is not null
+             order by lower(d.name), d.id",
+            workspace,
+            lead
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows.into_iter().map(|row| (row.name, row.link)).collect())
     }
 
     async fn also_given(&self, workspace: Uuid, lead: Uuid) -> Result<Vec<AlsoGivenRow>, StoreError> {

@@ -24,7 +24,8 @@ use super::{Activity, TranscriptLine, log, on_file};
 use crate::conversations::{Spot, events_of};
 use crate::jobs::{self, JobKind};
 use crate::live::{self, Topic};
-use crate::{StoreError, queues, sending};
+use crate::notices::{NoticeKind, tell_owner};
+use crate::{StoreError, late, queues, sending};
 
 /// What is filed.
 pub(crate) struct FilingOf<'a> {
@@ -275,6 +276,10 @@ async fn write_lead(
         }
     };
     let before = left_at(db, workspace, conversation).await?;
+    let stood = match filing.lead {
+        LeadPlan::New => None,
+        LeadPlan::Own(id) | LeadPlan::Joins(id) => Some(stands(db, workspace, id).await?),
+    };
     let open = write_snapshot(db, of, said, lead).await?;
     let title = &of.plan.file.title;
     let what = match (filing.lead, &open) {
@@ -317,9 +322,27 @@ async fn write_lead(
         write_call_by(db, of, lead).await?;
     }
     log(db, workspace, lead, None, what.0, &what.1, of.now).await?;
+    let now_stands = stands(db, workspace, lead).await?;
+    match stood {
+        Some((rank, owner)) if owner == now_stands.1 => {
+            if now_stands.0 > rank {
+                tell_owner(db, workspace, lead, NoticeKind::Rose, None, of.now).await?;
+            }
+        }
+        _ => tell_owner(db, workspace, lead, NoticeKind::Yours, None, of.now).await?,
+    }
     let event = if matches!(filing.lead, LeadPlan::New) { EventKind::LeadFiled } else { EventKind::LeadUpdated };
     sending::set(db, workspace, event, lead, of.now).await?;
     Ok(lead)
+}
+
+/// The band and the owner that a lead has.
+async fn stands(db: &mut PgConnection, workspace: Uuid, lead: Uuid) -> Result<(i32, Option<Uuid>), StoreError> {
+    let row =
+        sqlx::query!("select band_rank, owner_id from leads where workspace_id = $1 and id = $2", workspace, lead)
+            .fetch_one(db)
+            .await?;
+    Ok((row.band_rank, row.owner_id))
 }
 
 /// The question at which a conversation was left, where it was filed unfinished before.
@@ -463,11 +486,18 @@ async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan,
         queues::keep_turn(db, workspace, turn).await?;
     }
     let mut decision = of.decision.clone();
-    decision.steps.extend(had.clone().map(|had| match had {
-        Had::Lead(name) => RouteStep::Owned { name },
-        Had::Account { name, company } => RouteStep::LooksAfter { name, company },
-        Had::NoTurn { why, company } => RouteStep::NoTurn { why, company },
-    }));
+    decision.steps.extend(
+        had.clone()
+            .map(|had| match had {
+                Had::Lead { name, deputy } => had_by(deputy, name, |name| RouteStep::Owned { name }),
+                Had::Account { name, deputy, company } => {
+                    had_by(deputy, name, |name| RouteStep::LooksAfter { name, company })
+                }
+                Had::NoTurn { why, company } => vec![RouteStep::NoTurn { why, company }],
+            })
+            .into_iter()
+            .flatten(),
+    );
     decision
         .steps
         .extend(steps.iter().map(|(queue, pick)| RouteStep::Picked { queue: queue.clone(), pick: pick.clone() }));
@@ -490,6 +520,12 @@ async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan,
         jobs::set(db, workspace, JobKind::Deal, *queue, &queue.to_string(), *at, of.now).await?;
     }
     Ok(())
+}
+
+/// Whose it is by right, and who has it in their place.
+fn had_by(deputy: Option<String>, name: String, step: impl FnOnce(String) -> RouteStep) -> Vec<RouteStep> {
+    let stands_in = deputy.map(|deputy| RouteStep::StandsIn { name: deputy, of: name.clone() });
+    std::iter::once(step(name)).chain(stands_in).collect()
 }
 
 /// Says what comes next, and how often it is tried: by the band it has now. One that nobody tried yet is to be called
@@ -541,9 +577,9 @@ async fn write_call_by(db: &mut PgConnection, of: &FilingOf<'_>, lead: Uuid) -> 
         lead,
         at.to_sqlx() as _
     )
-    .execute(db)
+    .execute(&mut *db)
     .await?;
-    Ok(())
+    late::watch(db, of.spot.workspace, lead, at, of.now).await
 }
 
 /// Working minutes within which a lead of this score is called.

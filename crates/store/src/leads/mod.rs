@@ -7,11 +7,13 @@
 //! | `on_file` | reading what is on file, and the order of locks |
 //! | `list` | pages of the list, and searching it |
 //! | `detail` | one lead with everything a rep needs |
+//! | `entered` | leads that people enter, by hand or from a file |
 //! | `change` | what a person says became of it, and what they accept |
 //! | `work` | calls and what comes next, a step back, notes, handing it on |
 
 mod change;
 mod detail;
+mod entered;
 mod file;
 mod list;
 mod on_file;
@@ -30,10 +32,11 @@ use crate::StoreError;
 pub use change::{AlsoGivenChange, FitChange, OutcomeChange};
 pub(crate) use change::{also_given, put_by_hand, words};
 pub use detail::{AlsoGivenRow, Came, LeadDetail, LogRow, SnapshotRow};
+pub use entered::{EnteredRow, ImportRow, NewImport, PreviewRow, ROWS_AT_ONCE, Undone, UnfiledRow};
 pub(crate) use file::{FilingOf, file, lines_of};
 pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};
-pub(crate) use on_file::{lock_keys, standing};
+pub(crate) use on_file::{held, lock_keys, standing};
 pub use work::{Call, NextChange, OwnerChange, Taker};
 pub(crate) use work::{calling_of, keep_pace};
 

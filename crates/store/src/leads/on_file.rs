@@ -8,7 +8,7 @@ use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_records::{
     CompanyOnFile, ContactOnFile, JOINED_WITHIN, Kept, LeadOnFile, LeadStatus, OnFile, Said, Source, Standing,
 };
-use lumbo_route::Queue;
+use lumbo_route::{Holder, Queue};
 use lumbo_value::Value;
 use sha2::{Digest, Sha256};
 use sqlx::PgConnection;
@@ -81,7 +81,7 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
         company = company.or_else(|| own_contact.as_ref().or(contact.as_ref()).and_then(|contact| contact.company));
     }
     let company = match company {
-        Some(id) => Some(company_on_file(db, workspace, id, filing.decision.even_if_owned).await?),
+        Some(id) => Some(company_on_file(db, workspace, id, filing.decision.even_if_owned, filing.now).await?),
         None => None,
     };
 
@@ -142,21 +142,29 @@ async fn owner_of(
     contact: Uuid,
     but: Option<Uuid>,
     now: jiff::Timestamp,
-) -> Result<Option<(Uuid, String)>, StoreError> {
+) -> Result<Option<Holder>, StoreError> {
     let lately = now.saturating_sub(OWNED_FOR).map_err(StoreError::kept)?;
     let row = sqlx::query!(
-        "select p.id, p.name from leads l join people p on p.workspace_id = l.workspace_id and p.id = l.owner_id
-         where l.workspace_id = $1 and l.contact_id = $2 and l.id is distinct from $3 and p.active and not p.paused
+        "select p.id as owner, p.name as owner_name, h.id, h.name from leads l
+         join people p on p.workspace_id = l.workspace_id and p.id = l.owner_id
+         join people h on h.workspace_id = l.workspace_id and h.id = stands_in(l.workspace_id, l.owner_id, $5)
+         where l.workspace_id = $1 and l.contact_id = $2 and l.id is distinct from $3
            and l.status <> 'junk' and (not l.closed or l.changed_at > $4)
          order by l.closed, l.filed_at desc, l.id desc limit 1",
         workspace,
         contact,
         but,
-        lately.to_sqlx() as _
+        lately.to_sqlx() as _,
+        now.to_sqlx() as _
     )
     .fetch_optional(db)
     .await?;
-    Ok(row.map(|row| (row.id, row.name)))
+    Ok(row.map(|row| held(row.owner, row.owner_name, row.id, row.name)))
+}
+
+/// Who has what falls to somebody: they themselves, or their deputy.
+pub(crate) fn held(owner: Uuid, owner_name: String, person: Uuid, name: String) -> Holder {
+    Holder { person, name, stands_in_for: (owner != person).then_some(owner_name) }
 }
 
 /// Locks what filings match by until the transaction ends, so that two filings of one person, or of one firm, go one
@@ -272,13 +280,17 @@ async fn company_on_file(
     workspace: Uuid,
     id: Uuid,
     even_if_owned: bool,
+    now: jiff::Timestamp,
 ) -> Result<CompanyOnFile, StoreError> {
     let row = sqlx::query!(
-        "select c.name, c.standing, p.id as \"owner?\", p.name as \"owner_name?\" from companies c
-         left join people p on p.workspace_id = c.workspace_id and p.id = c.owner_id and p.active and not p.paused
+        "select c.name, c.standing, p.id as \"owner?\", p.name as \"owner_name?\", h.id as \"holder?\",
+           h.name as \"holder_name?\" from companies c
+         left join people p on p.workspace_id = c.workspace_id and p.id = c.owner_id
+         left join people h on h.workspace_id = c.workspace_id and h.id = stands_in(c.workspace_id, c.owner_id, $3)
          where c.workspace_id = $1 and c.id = $2 for update of c",
         workspace,
-        id
+        id,
+        now.to_sqlx() as _
     )
     .fetch_one(&mut *db)
     .await?;
@@ -287,7 +299,12 @@ async fn company_on_file(
         id,
         name: identity(&values, id, "@name", row.name),
         standing: standing(&row.standing)?,
-        owner: row.owner.zip(row.owner_name).filter(|_| !even_if_owned),
+        owner: row
+            .owner
+            .zip(row.owner_name)
+            .zip(row.holder.zip(row.holder_name))
+            .filter(|_| !even_if_owned)
+            .map(|((owner, owner_name), (person, name))| held(owner, owner_name, person, name)),
         fields: of_record(&values, id),
     })
 }

@@ -14,6 +14,7 @@ use uuid::Uuid;
 use super::list::status;
 use super::{Activity, LeadDetail, log};
 use crate::live::{self, Topic};
+use crate::notices::{NoticeKind, tell_owner};
 use crate::{Person, Store, StoreError, sending};
 
 /// How long a step can be taken back.
@@ -328,6 +329,7 @@ impl Store {
         let says = change.note.as_ref().map_or_else(|| says.clone(), |note| format!("{says}. {note}"));
         log(&mut db, workspace, lead, Some(person.id), Activity::Owner, &says, now).await?;
         sending::set(&mut db, workspace, EventKind::LeadUpdated, lead, now).await?;
+        tell_owner(&mut db, workspace, lead, NoticeKind::Yours, Some(person.id), now).await?;
         self.changed(db, person, now).await?;
         match self.lead(person, lead).await {
             // Whoever passes a lead out of their queues does not see it any more.

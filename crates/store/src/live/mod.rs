@@ -20,16 +20,19 @@ const BATCH: i64 = 500;
 pub enum Topic {
     /// Leads of the workspace.
     Leads,
+    /// What people are told.
+    Notices,
     /// A dialogue's draft: its revision, who is at it, comments.
     Draft(Uuid),
 }
 
 impl Topic {
-    /// Its name: `leads`, or `draft.` and the dialogue.
+    /// Its name: `leads`, `notices`, or `draft.` and the dialogue.
     #[must_use]
     pub fn name(self) -> String {
         match self {
             Self::Leads => "leads".to_owned(),
+            Self::Notices => "notices".to_owned(),
             Self::Draft(dialogue) => format!("draft.{dialogue}"),
         }
     }
@@ -39,6 +42,7 @@ impl Topic {
     pub fn parse(name: &str) -> Option<Self> {
         match name.split_once('.') {
             None if name == "leads" => Some(Self::Leads),
+            None if name == "notices" => Some(Self::Notices),
             Some(("draft", dialogue)) => dialogue.parse().ok().map(Self::Draft),
             _ => None,
         }
@@ -50,7 +54,7 @@ impl Topic {
 pub struct StreamEntry {
     /// Its number in the stream.
     pub number: i64,
-    /// What changed: `lead`, `edit`, `presence`, `comment`.
+    /// What changed: `lead`, `edit`, `presence`, `comment`, `notice`.
     pub kind: String,
 }
 

@@ -308,7 +308,7 @@ impl Store {
     }
 
     /// Writes the same entry into the audit of every workspace that the account is in.
-    async fn audit_everywhere(
+    pub(super) async fn audit_everywhere(
         &self,
         db: &mut PgConnection,
         account: Uuid,

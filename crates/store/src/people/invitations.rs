@@ -9,6 +9,7 @@ use uuid::Uuid;
 use super::accounts::{self, NewAccount};
 use super::{Person, role_of};
 use crate::audit::{self, Entry};
+use crate::jobs::{self, JobKind};
 use crate::{Store, StoreError};
 
 /// How long a link counts.
@@ -25,6 +26,8 @@ pub struct NewInvitation<'a> {
     pub role: Role,
     /// SHA-256 of what the link holds.
     pub token_hash: &'a [u8],
+    /// Whether a mail with another link goes to them.
+    pub mailed: bool,
 }
 
 /// An invitation that is open, as a list of them shows it.
@@ -138,6 +141,9 @@ pub(super) async fn write(
     .fetch_optional(&mut *db)
     .await?
     .ok_or_else(|| StoreError::Conflict(format!("{MOST} people are invited already; withdraw some first")))?;
+    if new.mailed {
+        jobs::set(db, workspace, JobKind::InvitationMail, id, &id.to_string(), now, now).await?;
+    }
     let about = format!("{} as {}", new.email, new.role.in_words());
     let entry = Entry { person: by, what: Audited::Invited, about: &about, subject: Some(id), network: None };
     audit::write(db, workspace, &entry, now).await?;
@@ -153,7 +159,42 @@ impl Store {
         let mut db = self.pool.begin().await?;
         let id = write(&mut db, workspace, by, new, self.now()).await?;
         db.commit().await?;
+        self.wakes.jobs();
         Ok(id)
+    }
+
+    /// An open invitation that goes by mail; `mail_hash` is the SHA-256 of what its link holds from now on, beside the
+    /// one that was shown. Nothing where it is open no more.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn invitation_to_mail(
+        &self,
+        workspace: Uuid,
+        id: Uuid,
+        mail_hash: &[u8],
+    ) -> Result<Option<Invitation>, StoreError> {
+        let row = sqlx::query!(
+            "update invitations i set mail_hash = $3 from workspaces w where i.workspace_id = $1 and i.id = $2
+             and w.id = i.workspace_id and i.taken_at is null and i.withdrawn_at is null and i.expires_at > $4
+             returning i.id, i.email, i.role, w.name as workspace,
+               (select p.name from people p where p.workspace_id = i.workspace_id and p.id = i.made_by) as made_by",
+            workspace,
+            id,
+            mail_hash,
+            self.now().to_sqlx() as _
+        )
+        .fetch_optional(&self.pool)
+        .await?;
+        Ok(row.map(|row| Invitation {
+            id: row.id,
+            workspace_id: workspace,
+            workspace: row.workspace,
+            email: row.email,
+            role: role_of(&row.role),
+            made_by: row.made_by,
+            known: false,
+        }))
     }
 
     /// Open invitations of a workspace, newest first.
@@ -219,7 +260,7 @@ impl Store {
              exists(select from accounts a where lower(a.email) = lower(i.email)) as \"known!\"
              from invitations i join workspaces w on w.id = i.workspace_id
              left join people p on p.workspace_id = i.workspace_id and p.id = i.made_by
-             where i.token_hash = $1 and i.taken_at is null and i.withdrawn_at is null and i.expires_at > $2",
+             where (i.token_hash = $1 or i.mail_hash = $1) and i.taken_at is null and i.withdrawn_at is null and i.expires_at > $2",
             token_hash,
             self.now().to_sqlx() as _
         )
@@ -246,7 +287,7 @@ impl Store {
         let now = self.now();
         let mut db = self.pool.begin().await?;
         let row = sqlx::query!(
-            "update invitations set taken_at = $2 where token_hash = $1 and taken_at is null and withdrawn_at is null
+            "update invitations set taken_at = $2 where (token_hash = $1 or mail_hash = $1) and taken_at is null and withdrawn_at is null
              and expires_at > $2 returning workspace_id, id, email, role",
             token_hash,
             now.to_sqlx() as _

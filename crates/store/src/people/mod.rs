@@ -3,6 +3,7 @@
 mod accounts;
 mod invitations;
 mod places;
+mod resets;
 mod tries;
 mod workspaces;
 
@@ -16,6 +17,7 @@ pub use accounts::{Account, NewAccount, SecondFactor};
 pub(crate) use invitations::let_in;
 pub use invitations::{Invitation, InvitationRow, NewInvitation, Taking};
 pub use places::{Place, PlaceRow};
+pub(crate) use resets::forget_resets;
 pub use workspaces::{NewWorkspace, WorkspaceSettings};
 
 /// A person in a workspace.

@@ -25,6 +25,12 @@ pub enum DestinationKind {
     Webhook,
     /// Gets one short message an event.
     Chat,
+    /// Keeps companies, contacts and leads as records of its own.
+    CustomerSystem,
+    /// Keeps a row for each lead.
+    Sheet,
+    /// Gets each lead as a mail.
+    Mail,
 }
 
 impl DestinationKind {
@@ -32,11 +38,26 @@ impl DestinationKind {
         match self {
             Self::Webhook => "webhook",
             Self::Chat => "chat",
+            Self::CustomerSystem => "customer_system",
+            Self::Sheet => "sheet",
+            Self::Mail => "mail",
         }
     }
 
     pub(super) fn parse(text: &str) -> Self {
-        if text == "chat" { Self::Chat } else { Self::Webhook }
+        match text {
+            "chat" => Self::Chat,
+            "customer_system" => Self::CustomerSystem,
+            "sheet" => Self::Sheet,
+            "mail" => Self::Mail,
+            _ => Self::Webhook,
+        }
+    }
+
+    /// Whether a person says what goes where there.
+    #[must_use]
+    pub fn is_mapped(self) -> bool {
+        matches!(self, Self::CustomerSystem | Self::Sheet)
     }
 }
 
@@ -97,7 +118,7 @@ pub struct Destination {
     pub sealed: Vec<Vec<u8>>,
 }
 
-fn changed_meanwhile() -> StoreError {
+pub(super) fn changed_meanwhile() -> StoreError {
     StoreError::Conflict("somebody changed this destination meanwhile. Look at it again".into())
 }
 
@@ -146,7 +167,8 @@ impl Store {
             .collect())
     }
 
-    /// Makes a destination, with its secret sealed, or changes one.
+    /// Makes a destination, with its secret sealed, or changes one; a secret that is given takes the place of the one
+    /// before.
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where it was changed meanwhile or there are too many.
@@ -184,7 +206,7 @@ impl Store {
         } else {
             sqlx::query!(
                 "update destinations set name = $4, address = $5, events = $6, dialogues = $7, from_rank = $8,
-                 revision = revision + 1 where workspace_id = $1 and id = $2 and revision = $3 and removed_at is null",
+                 sealed = coalesce($9, sealed), revision = revision + 1 where workspace_id = $1 and id = $2 and revision = $3 and removed_at is null",
                 by.workspace_id,
                 id,
                 change.revision,
@@ -192,7 +214,8 @@ impl Store {
                 change.address,
                 &events,
                 &change.dialogues,
-                change.from_rank
+                change.from_rank,
+                sealed
             )
             .execute(&mut *db)
             .await?

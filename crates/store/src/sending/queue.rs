@@ -8,17 +8,22 @@ use lumbo_people::Audited;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sqlx::PgConnection;
+use sqlx::types::Json;
 use uuid::Uuid;
 
+use super::Choice;
 use crate::audit::{self, Entry};
 use crate::jobs::{self, JobKind};
 use crate::leads::{Activity, log};
+use crate::notices::{About, NoticeKind, tell};
 use crate::{Person, Store, StoreError};
 
 /// Rows of a page of the log.
 const PAGE: i64 = 50;
 /// How long a person's word waits before it is sent, so that it can be taken back.
 const TAKEN_BACK_WITHIN: SignedDuration = SignedDuration::from_secs(10);
+/// How long a destination fails before people are told.
+const FAILS_LONG: SignedDuration = SignedDuration::from_mins(15);
 /// How much of an answer is kept, characters.
 const ANSWER: usize = 2_000;
 
@@ -71,6 +76,8 @@ pub struct SendingRow {
     pub made_at: Timestamp,
     /// What was sent, or is to be.
     pub body: Option<String>,
+    /// Records there that it could be about, until a person says which.
+    pub choose: Option<Choice>,
     /// The last attempts, newest first.
     pub attempts: Vec<AttemptRow>,
 }
@@ -110,7 +117,7 @@ pub struct ToSend {
 pub enum Turn {
     /// It goes.
     Now(ToSend),
-    /// An earlier event of its lead goes first; its end makes this one due.
+    /// An earlier event of its lead goes first, at a customer system one of its contact and company too; its end makes this one due.
     Behind,
     /// Its destination is paused; letting it go on makes this one due.
     Paused,
@@ -164,6 +171,30 @@ pub(crate) async fn set(
     Ok(())
 }
 
+/// Tells administrators and authors, once, that nothing arrives at a destination any more.
+async fn tell_of_failing(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    destination: Uuid,
+    now: Timestamp,
+) -> Result<(), StoreError> {
+    let people = sqlx::query_scalar!(
+        "select id from people where workspace_id = $1 and active and role in ('administrator', 'author')",
+        workspace
+    )
+    .fetch_all(&mut *db)
+    .await?;
+    sqlx::query!(
+        "update destinations set failing_told_at = $3 where workspace_id = $1 and id = $2",
+        workspace,
+        destination,
+        now.to_sqlx() as _
+    )
+    .execute(&mut *db)
+    .await?;
+    tell(db, workspace, &people, NoticeKind::Failing, About::Destination(destination), now).await
+}
+
 impl Store {
     /// What a sending's job is to do now.
     ///
@@ -175,7 +206,13 @@ impl Store {
              d.paused_at is not null as \"paused!\",
              exists (select from sendings e where e.workspace_id = s.workspace_id
                and e.destination_id = s.destination_id and e.lead_id = s.lead_id and e.state = 'waiting'
-               and e.number < s.number) as \"behind!\"
+               and e.number < s.number)
+             or d.kind = 'customer_system' and exists (select from leads l
+               join leads m on m.workspace_id = l.workspace_id
+                 and (m.contact_id = l.contact_id or m.company_id = l.company_id)
+               join sendings e on e.workspace_id = m.workspace_id and e.destination_id = s.destination_id
+                 and e.lead_id = m.id and e.state = 'waiting' and e.number < s.number
+               where l.workspace_id = s.workspace_id and l.id = s.lead_id) as \"behind!\"
              from sendings s join destinations d on d.workspace_id = s.workspace_id and d.id = s.destination_id
              where s.workspace_id = $1 and s.id = $2 and s.state = 'waiting' and d.removed_at is null",
             workspace,
@@ -262,13 +299,15 @@ impl Store {
         .execute(&mut *db)
         .await?;
         let why = if let Outcome::Unknown(why) = outcome { Some(why.as_str()) } else { None };
-        let name = sqlx::query_scalar!(
+        let row = sqlx::query!(
             "update destinations set
+               failing_told_at = case when $3 then null else failing_told_at end,
                failing_since = case when $3 then null else coalesce(failing_since, $4::timestamptz) end,
                worked_at = case when $3 then $4 else worked_at end,
                paused_at = case when $5::text is null then paused_at else coalesce(paused_at, $4) end,
                paused_why = coalesce($5, paused_why)
-             where workspace_id = $1 and id = $2 returning name",
+             where workspace_id = $1 and id = $2
+             returning name, failing_since as \"failing_since: SqlTimestamp\", failing_told_at is not null as \"told!\"",
             workspace,
             sending.destination,
             *outcome == Outcome::Arrived,
@@ -277,27 +316,39 @@ impl Store {
         )
         .fetch_one(&mut *db)
         .await?;
+        let long = row.failing_since.is_some_and(|since| now.duration_since(since.to_jiff()) >= FAILS_LONG);
+        if !row.told && (long || why.is_some()) {
+            tell_of_failing(&mut db, workspace, sending.destination, now).await?;
+        }
         if state != SendingState::Waiting {
+            let name = &row.name;
             let says = match outcome {
                 Outcome::Arrived => format!("Sent to {name}"),
                 _ => format!("Could not be sent to {name}"),
             };
             log(&mut db, workspace, sending.lead, None, Activity::Sending, &says, now).await?;
+            // At a customer system, leads of one person or firm wait for one another: it holds one record of each.
             let next = sqlx::query_scalar!(
-                "select id from sendings where workspace_id = $1 and destination_id = $2 and lead_id = $3
-                 and state = 'waiting' order by number limit 1",
+                "select s.id as \"id!\" from sendings s join leads m on m.workspace_id = s.workspace_id and m.id = s.lead_id
+                 join leads l on l.workspace_id = s.workspace_id and l.id = $3
+                 join destinations d on d.workspace_id = s.workspace_id and d.id = s.destination_id
+                 where s.workspace_id = $1 and s.destination_id = $2 and s.state = 'waiting'
+                   and (m.id = l.id or d.kind = 'customer_system'
+                     and (m.contact_id = l.contact_id or m.company_id = l.company_id))
+                 order by s.number limit 8",
                 workspace,
                 sending.destination,
                 sending.lead
             )
-            .fetch_optional(&mut *db)
+            .fetch_all(&mut *db)
             .await?;
-            if let Some(next) = next {
+            for next in next {
                 jobs::hurry(&mut db, workspace, JobKind::Send, next, now).await?;
             }
         }
         db.commit().await?;
         self.wakes.jobs();
+        self.wakes.stream(workspace);
         Ok(())
     }
 
@@ -313,7 +364,8 @@ impl Store {
         before: Option<i64>,
     ) -> Result<(Vec<SendingRow>, bool), StoreError> {
         let rows = sqlx::query!(
-            "select s.id, s.number, s.event, s.lead_id, l.name, s.state, s.made_at as \"made_at: SqlTimestamp\", s.body
+            "select s.id, s.number, s.event, s.lead_id, l.name, s.state, s.made_at as \"made_at: SqlTimestamp\", s.body,
+             s.choose as \"choose: Json<Choice>\"
              from sendings s join leads l on l.workspace_id = s.workspace_id and l.id = s.lead_id
              where s.workspace_id = $1 and s.destination_id = $2 and ($3::text is null or s.state = $3)
                and ($4::bigint is null or s.number < $4) order by s.number desc limit $5",
@@ -356,6 +408,7 @@ impl Store {
             state: SendingState::parse(&row.state),
             made_at: row.made_at.to_jiff(),
             body: row.body,
+            choose: row.choose.map(|choose| choose.0),
         });
         Ok((rows.collect(), more))
     }
@@ -368,7 +421,7 @@ impl Store {
         let now = self.now();
         let mut db = self.pool.begin().await?;
         let again = sqlx::query!(
-            "update sendings s set state = 'waiting', ended_at = null, body = null from destinations d
+            "update sendings s set state = 'waiting', ended_at = null, body = null, choose = null from destinations d
              where s.workspace_id = $1 and s.destination_id = $2 and s.state = 'parked'
                and ($3::uuid is null or s.id = $3)
                and d.workspace_id = s.workspace_id and d.id = s.destination_id and d.removed_at is null

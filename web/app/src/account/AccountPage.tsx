@@ -7,6 +7,7 @@ import { Button, Labelled, Notice, TextInput } from "../../../kit/ui";
 import { BottomLine } from "../frame/BottomLine";
 import { meQuery, profileQuery, queries } from "../lib/query";
 import { useAttempt } from "../lib/useAttempt";
+import { AlertsForm } from "../notices/AlertsForm";
 import { PasswordBox } from "./PasswordBox";
 import { PasswordForm } from "./PasswordForm";
 import { SecondFactor } from "./SecondFactor";
@@ -26,6 +27,7 @@ export function AccountPage() {
           <div className="max-w-2xl space-y-6">
             <ProfileForm key={`${data.name} ${data.email} ${data.zone ?? ""}`} known={data} />
             <PasswordForm />
+            <AlertsForm />
             <SecondFactor known={data} />
             <Sessions rows={data.sessions} />
           </div>

@@ -7,7 +7,7 @@ import { Button, Labelled, Select, TextInput } from "../../../kit/ui";
 import { destinationsQuery, dialoguesQuery, queries } from "../lib/query";
 import { useAttempt } from "../lib/useAttempt";
 import type { Event, Kind } from "./words";
-import { eventWords, events, kindWords, kinds } from "./words";
+import { eventWords, events, kindWords, kinds, mapped } from "./words";
 
 const fresh: Schemas["DestinationSet"] = {
   revision: 0,
@@ -75,12 +75,17 @@ export function DestinationForm({
           )}
         </Labelled>
       )}
-      <Labelled label="Address" hint="Public and over https.">
+      <Labelled
+        label="Address"
+        hint={
+          set.kind === "mail" ? "A mail address, or the word owner for whoever has the lead." : "Public and over https."
+        }
+      >
         {(id) => (
           <TextInput
             id={id}
             required
-            inputMode="url"
+            inputMode={set.kind === "mail" ? "email" : "url"}
             spellCheck={false}
             placeholder={kindWords[set.kind].address}
             value={set.address}
@@ -88,6 +93,23 @@ export function DestinationForm({
           />
         )}
       </Labelled>
+      {mapped(set.kind) && (
+        <Labelled
+          label="Token"
+          hint={known ? "Kept as it is where you type none." : "What it knows Lumbo by. It is never shown again."}
+        >
+          {(id) => (
+            <TextInput
+              id={id}
+              type="password"
+              autoComplete="off"
+              spellCheck={false}
+              value={set.token ?? ""}
+              onChange={(event) => put({ token: event.target.value })}
+            />
+          )}
+        </Labelled>
+      )}
       <fieldset className="grid grid-cols-[8.25rem_minmax(0,1fr)] gap-x-3 py-1 max-md:grid-cols-1">
         <legend className="sr-only">What it gets</legend>
         <span aria-hidden className="pt-0.5 text-xs text-soft">

@@ -1,3 +1,4 @@
+import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 
 import type { Schemas } from "../../../api";
@@ -5,10 +6,11 @@ import { ask, client } from "../../../api";
 import { Button } from "../../../kit/ui";
 import { destinationsQuery, queries } from "../lib/query";
 import { useAttempt } from "../lib/useAttempt";
+import { Backfill } from "./Backfill";
 import { DestinationForm } from "./DestinationForm";
 import { Scrolled } from "./Scrolled";
 import { SendingLog } from "./SendingLog";
-import { bothWords, eventWords, kindWords, stateOf, toneLooks } from "./words";
+import { bothWords, eventWords, kindWords, mapped, pretty, stateOf, toneLooks } from "./words";
 
 /** One destination: what it is, trying it, and its log. */
 export function DestinationPane({
@@ -74,6 +76,15 @@ export function DestinationPane({
           <Button onClick={() => void act(row.paused_at ? "go_on" : "pause")}>
             {row.paused_at ? "Let it go on" : "Pause"}
           </Button>
+          {mapped(row.set.kind) && (
+            <Link
+              to="/settings/destinations/$destination"
+              params={{ destination }}
+              className="rounded-md border border-line bg-paper px-3 py-1 text-sm font-medium hover:border-soft"
+            >
+              What goes where
+            </Link>
+          )}
           {row.set.kind === "webhook" && <Button onClick={() => void rotate()}>New secret</Button>}
           <Button
             look="warn"
@@ -89,18 +100,11 @@ export function DestinationPane({
           {says}
         </p>
       )}
+      {administers && <Backfill destination={destination} onSent={reload} />}
       {tested && <TestView tested={tested} onClose={() => setTested(null)} />}
       <SendingLog destination={destination} parked={row.parked} administers={administers} onChange={reload} />
     </>
   );
-}
-
-function pretty(body: string): string {
-  try {
-    return JSON.stringify(JSON.parse(body), null, 2);
-  } catch {
-    return body;
-  }
 }
 
 /** Request and answer of a test, as they were. */
@@ -116,13 +120,17 @@ function TestView({ tested, onClose }: { tested: Schemas["Tested"]; onClose: () 
           Close
         </Button>
       </div>
-      <p className="mt-1 text-xs text-soft">Request, with your newest lead and marked as a test</p>
+      <p className="mt-1 text-xs text-soft">
+        {tested.method === "GET"
+          ? "Request: it only asks what the customer system holds, and writes nothing"
+          : "Request, with your newest lead and marked as a test"}
+      </p>
       <Scrolled label="Request" className="max-h-56">
-        {`POST ${tested.address}\n${tested.headers.join("\n")}\n\n${pretty(tested.body)}`}
+        {`${tested.method} ${tested.address}\n${tested.headers.join("\n")}\n\n${pretty(tested.body)}`.trim()}
       </Scrolled>
       <p className="mt-1 text-xs text-soft">Answer</p>
       <Scrolled label="Answer" className="max-h-32">
-        {tested.answer.answer || "It held nothing."}
+        {pretty(tested.answer.answer) || "It held nothing."}
       </Scrolled>
     </div>
   );

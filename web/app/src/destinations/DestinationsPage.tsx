@@ -135,7 +135,7 @@ function Row({ row, picked, onPick }: { row: Schemas["DestinationRow"]; picked: 
       )}
     >
       <td className="pl-3">
-        <button type="button" className="font-semibold hover:underline" onClick={onPick}>
+        <button type="button" className="text-left font-semibold hover:underline" onClick={onPick}>
           {row.set.name}
         </button>
       </td>

@@ -9,7 +9,7 @@ import { queries, sendingsQuery } from "../lib/query";
 import { ago, stamp } from "../lib/time";
 import { useAttempt } from "../lib/useAttempt";
 import { Scrolled } from "./Scrolled";
-import { attemptWords, stateWords } from "./words";
+import { attemptWords, pretty, stateWords } from "./words";
 
 type State = Schemas["SendingState"];
 
@@ -34,6 +34,12 @@ export function SendingLog({
   const again = async (sending?: string) => {
     const path = { params: { path: { destination } }, body: sending ? { sending } : {} };
     await attempt(() => ask(client.POST("/api/destinations/{destination}/again", path)));
+    await queries.invalidateQueries({ queryKey: ["sendings", destination] });
+    await onChange();
+  };
+  const pick = async (sending: string, outside_id: string) => {
+    const path = { params: { path: { destination } }, body: { sending, outside_id } };
+    await attempt(() => ask(client.POST("/api/destinations/{destination}/choice", path)));
     await queries.invalidateQueries({ queryKey: ["sendings", destination] });
     await onChange();
   };
@@ -83,6 +89,14 @@ export function SendingLog({
                     </Button>
                   )}
                 </p>
+                {row.choose && (
+                  <Choose
+                    row={row}
+                    choose={row.choose}
+                    administers={administers}
+                    onPick={(id) => void pick(row.id, id)}
+                  />
+                )}
                 <ul>
                   {row.attempts.map((attempt) => (
                     <li key={attempt.at}>
@@ -90,13 +104,18 @@ export function SendingLog({
                       {attempt.status && attempt.status >= 300 && attempt.answer && (
                         <span className="text-soft">: {attempt.answer.slice(0, 200)}</span>
                       )}
+                      {attempt.status && attempt.status < 300 && row.body && attempt.answer.includes("\n") && (
+                        <span className="block pl-2 font-mono text-xs whitespace-pre-wrap text-soft">
+                          {attempt.answer.split("\n").toReversed().join("\n")}
+                        </span>
+                      )}
                     </li>
                   ))}
                   {row.attempts.length === 0 && <li className="text-soft">Not tried yet</li>}
                 </ul>
                 {row.body && (
                   <Scrolled label="What was sent" className="mt-1 max-h-56 bg-oat p-2">
-                    {row.body}
+                    {pretty(row.body)}
                   </Scrolled>
                 )}
               </div>
@@ -110,5 +129,50 @@ export function SendingLog({
         </Button>
       )}
     </section>
+  );
+}
+
+/** Records there that could be the lead's: a person says which. */
+function Choose({
+  row,
+  choose,
+  administers,
+  onPick,
+}: {
+  row: Schemas["SendingRow"];
+  choose: Schemas["RecordChoice"];
+  administers: boolean;
+  onPick: (id: string) => void;
+}) {
+  return (
+    <div className="my-1 border border-line bg-oat px-3 py-2">
+      <p>
+        {choose.candidates.length} {choose.object === "company" ? "companies" : `${choose.object}s`} there could be{" "}
+        {row.name ?? "theirs"}. Which one is it?
+      </p>
+      <ul>
+        {choose.candidates.map((candidate) => (
+          <li key={candidate.id} className="flex items-baseline gap-2 py-0.5">
+            {administers && (
+              <Button onClick={() => onPick(candidate.id)} aria-label={`It is ${candidate.id}`}>
+                This one
+              </Button>
+            )}
+            {candidate.link ? (
+              <a href={candidate.link} target="_blank" rel="noreferrer" className="text-spruce hover:underline">
+                {candidate.id}
+              </a>
+            ) : (
+              candidate.id
+            )}
+            <span className="min-w-0 truncate text-soft">
+              {Object.values(candidate.properties ?? {})
+                .filter((value) => typeof value === "string")
+                .join(" · ")}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </div>
   );
 }

@@ -16,7 +16,25 @@ export const kindWords: Record<Kind, { label: string; does: string; address: str
     does: "Gets one short message for each event, as JSON with a “text”.",
     address: "https://chat.example.com/hooks/room",
   },
+  mail: {
+    label: "Mail",
+    does: "Gets each lead as a mail with what was said: to an address, or to whoever has the lead.",
+    address: "sales@example.com, or owner",
+  },
+  customer_system: {
+    label: "Customer system",
+    does: "Keeps company, contact and lead as its own records: found, made or changed there, property by property.",
+    address: "https://customers.example.com/api",
+  },
+  sheet: {
+    label: "Sheet",
+    does: "Keeps a row for each lead under columns of your choice.",
+    address: "https://sheets.example.com/leads",
+  },
 };
+
+/** Kinds of which one says what goes where. */
+export const mapped = (kind: Kind): boolean => kind === "customer_system" || kind === "sheet";
 
 export const kinds = Object.keys(kindWords) as Kind[];
 
@@ -63,3 +81,12 @@ export function attemptWords(attempt: Schemas["AttemptRow"] | undefined): string
 
 /** Until when both secrets count. */
 export const bothWords = (until: string): string => `The secret before counts beside it until ${due(until)}.`;
+
+/** JSON as people read it; anything else as it is. */
+export function pretty(body: string): string {
+  try {
+    return JSON.stringify(JSON.parse(body), null, 2);
+  } catch {
+    return body;
+  }
+}

@@ -7,6 +7,7 @@ import { useState } from "react";
 import { ask, client } from "../../../api";
 import { meQuery } from "../lib/query";
 import { readIn } from "../lib/time";
+import { Bell } from "../notices/Bell";
 import { FindOrDo } from "./FindOrDo";
 import { Shortcuts } from "./Shortcuts";
 import { useCommands } from "./useCommands";
@@ -32,7 +33,9 @@ export function Frame() {
   };
   // The area of leads has several places.
   const { pathname } = useLocation();
-  const inLeads = ["/leads", "/requests", "/contacts", "/companies"].some((place) => pathname.startsWith(place));
+  const inLeads = ["/leads", "/requests", "/contacts", "/companies", "/enter-leads"].some((place) =>
+    pathname.startsWith(place),
+  );
   useCommands("everywhere", {
     find: () => setFinding(true),
     shortcuts: () => setSheet(true),
@@ -76,6 +79,7 @@ export function Frame() {
           <span>Find or do…</span>
           <span className="max-md:hidden">Ctrl K</span>
         </button>
+        <Bell />
         <DropdownMenu.Root>
           <DropdownMenu.Trigger className="rounded-sm px-1 text-on-top">
             <span className="max-md:hidden">{me.workspace} · </span>

@@ -70,6 +70,17 @@ export function LeadDetail({
               Company
             </Link>
           )}
+          {lead.elsewhere.map((there) => (
+            <a
+              key={there.link}
+              href={there.link}
+              target="_blank"
+              rel="noreferrer"
+              className="text-spruce hover:underline"
+            >
+              In {there.name}
+            </a>
+          ))}
         </span>
       </p>
       {lead.company && lead.company.standing !== "none" && (

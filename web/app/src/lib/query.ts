@@ -93,6 +93,15 @@ export const invitationQuery = (secret: string) =>
     staleTime: Number.POSITIVE_INFINITY,
   });
 
+/** Whose a way to a new password is. */
+export const resetQuery = (secret: string) =>
+  queryOptions<Schemas["ResetView"], RequestFailed>({
+    queryKey: ["reset", secret],
+    queryFn: () => ask(client.POST("/api/reset/look", { body: { secret } })),
+    retry: false,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+
 export const profileQuery = queryOptions({ queryKey: ["profile"], queryFn: () => ask(client.GET("/api/profile")) });
 
 export const peopleQuery = queryOptions({ queryKey: ["people"], queryFn: () => ask(client.GET("/api/people")) });
@@ -147,6 +156,31 @@ export const destinationsQuery = queryOptions({
   queryKey: ["destinations"],
   queryFn: () => ask(client.GET("/api/destinations")),
 });
+
+/** What leads are entered by. */
+export const enteringQuery = queryOptions({
+  queryKey: ["entering"],
+  queryFn: () => ask(client.GET("/api/imports/form")),
+});
+
+/** What was entered, the newest first. */
+export const importsQuery = queryOptions({ queryKey: ["imports"], queryFn: () => ask(client.GET("/api/imports")) });
+
+/** What one was told lately. */
+export const noticesQuery = queryOptions({
+  queryKey: ["notices"],
+  queryFn: () => ask(client.GET("/api/notices")),
+});
+
+/** How one wants to be told. */
+export const alertsQuery = queryOptions({ queryKey: ["alerts"], queryFn: () => ask(client.GET("/api/alerts")) });
+
+/** What goes where at a customer system or a sheet. */
+export const mappingQuery = (destination: string) =>
+  queryOptions({
+    queryKey: ["mapping", destination],
+    queryFn: () => ask(client.GET("/api/destinations/{destination}/mapping", { params: { path: { destination } } })),
+  });
 
 /** Pages of what went to a destination, newest first. */
 export const sendingsQuery = (destination: string, state: Schemas["SendingState"] | "") =>

@@ -73,12 +73,17 @@ export function Invitations({ rows, onChange }: { rows: Schemas["InvitationRow"]
               {says}
             </p>
           )}
-          <Button type="submit">Make a link</Button>
+          <Button type="submit">Invite</Button>
         </div>
       </form>
       {made && (
         <div role="status" className="mt-3 border border-line bg-paper px-4 py-3">
-          <p>Send this link to {made.email}. It lets one person in, once, within a week, and is shown only now.</p>
+          <p>
+            {made.mailed
+              ? `A mail with a link is on its way to ${made.email}. This one does the same`
+              : `Send this link to ${made.email}. It lets one person in`}
+            , once, within a week, and is shown only now.
+          </p>
           <p className="mt-1 font-mono text-[12.5px] break-all">{link}</p>
           <div className="mt-2 flex gap-2">
             <Button

@@ -41,6 +41,7 @@ export const auditWords: Record<Schemas["Audited"], string> = {
   role_changed: "changed a role",
   access_changed: "changed access",
   shared_out: "shared out leads",
+  records_entered: "entered leads, or took them out again",
 };
 
 export const audited = Object.keys(auditWords) as Schemas["Audited"][];

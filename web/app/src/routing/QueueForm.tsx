@@ -170,6 +170,29 @@ export function QueueForm({
           pass leads on while it is closed, instead of keeping them for the opening
         </label>
       )}
+      <Labelled
+        label="Untouched"
+        hint="A lead of the highest band that nobody has called is offered to the others of the queue; whoever takes it has it."
+      >
+        {(id) => (
+          <span className="flex items-center gap-1.5 text-sm">
+            offered on after
+            <TextInput
+              id={id}
+              type="number"
+              min={1}
+              max={10_000}
+              className="!w-20"
+              placeholder="never"
+              value={body.offer_after ?? ""}
+              onChange={(event) =>
+                onChange({ ...body, offer_after: event.target.value ? Number(event.target.value) : null })
+              }
+            />
+            working minutes
+          </span>
+        )}
+      </Labelled>
       {error && (
         <p role="alert" className="py-1 text-sm text-clay">
           {error.message}

@@ -23,6 +23,7 @@ const bodyOf = (queue: Queue | null): Body =>
         fixed_owner: queue.fixed_owner,
         hours: queue.hours,
         passes_on: queue.passes_on,
+        offer_after: queue.offer_after,
         next: queue.next,
         members: queue.members.map(({ person, weight, untried_limit, day_limit }) => ({
           person,
@@ -31,7 +32,7 @@ const bodyOf = (queue: Queue | null): Body =>
           day_limit,
         })),
       }
-    : { name: "", picks: "rotation", members: [] };
+    : { name: "", picks: "rotation", members: [], offer_after: 10 };
 
 /** A queue: how it picks, when it is open, whom it asks next, who takes part. Shared by the dialogues that name it. */
 export function QueuePanel({

@@ -1,7 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 
 import { ask, client } from "../../../api";
 import { useTitle } from "../../../kit/ui";
+import { setupQuery } from "../lib/query";
 import { Box, Entrance } from "./Entrance";
 import { useComingIn } from "./useComingIn";
 
@@ -17,6 +20,7 @@ export function SignIn() {
   const [password, setPassword] = useState("");
   const [code, setCode] = useState<string | null>(null);
   const { says, setSays, busy, comeIn } = useComingIn();
+  const mails = useQuery(setupQuery).data?.mails ?? false;
 
   const submit = async () => {
     const body = { email, password, ...(code ? { code } : {}) };
@@ -36,6 +40,13 @@ export function SignIn() {
       button={busy ? "Signing in" : "Sign in"}
       busy={busy}
       onSubmit={() => void submit()}
+      below={
+        mails && (
+          <Link to="/reset" className="text-spruce hover:underline">
+            Forgot your password?
+          </Link>
+        )
+      }
     >
       <Box id="email" label="Email" type="email" autoComplete="username" value={email} onText={setEmail} />
       <Box

@@ -9,7 +9,8 @@ import { queries, teamQuery } from "../lib/query";
 import { ago } from "../lib/time";
 import { useAttempt } from "../lib/useAttempt";
 import { useLive } from "../live/useLive";
-import { minutesWords, ofWords, weekWords } from "./words";
+import { Away } from "./Away";
+import { awayWords, minutesWords, ofWords, weekWords } from "./words";
 
 const head =
   "border-b border-line text-left text-xs text-soft [&_th]:py-1.5 [&_th]:pr-4 [&_th]:font-normal [&_th.n]:text-right";
@@ -24,6 +25,7 @@ export function TeamScreen() {
   const { data, error, isPending } = useQuery({ ...teamQuery, refetchInterval: 60_000 });
   const { says, attempt } = useAttempt();
   const [done, setDone] = useState("");
+  const [away, setAway] = useState<string | null>(null);
   const reload = () => queries.invalidateQueries({ queryKey: teamQuery.queryKey });
   useLive("leads", () => void reload());
   const pause = async (row: Schemas["TeamRow"]) => {
@@ -86,6 +88,14 @@ export function TeamScreen() {
                   <td>
                     {row.name}
                     {row.paused && <span className="ml-2 text-xs text-amber">takes no new leads</span>}
+                    {data?.absences
+                      .filter((absence) => absence.person === row.id)
+                      .slice(0, 1)
+                      .map((absence) => (
+                        <span key={absence.id} className={`ml-2 text-xs ${absence.now ? "text-amber" : "text-soft"}`}>
+                          away {awayWords(absence)}
+                        </span>
+                      ))}
                   </td>
                   <td className="n">
                     <Count of={row.open} />
@@ -111,6 +121,9 @@ export function TeamScreen() {
                         Share out
                       </Button>
                     )}
+                    <Button look="quiet" onClick={() => setAway(row.id)}>
+                      Away…
+                    </Button>
                     <Button look="quiet" onClick={() => void pause(row)}>
                       {row.paused ? "Let go on" : "Pause"}
                     </Button>
@@ -127,6 +140,10 @@ export function TeamScreen() {
           </div>
         )}
       </main>
+      {data &&
+        people
+          .filter((row) => row.id === away)
+          .map((row) => <Away key={row.id} row={row} team={data} onDone={reload} onClose={() => setAway(null)} />)}
       <BottomLine>
         <span>
           <b>{sum((row) => row.open)}</b> open

@@ -3,4 +3,4 @@
 mod payload;
 pub mod signing;
 
-pub use payload::{Event, EventKind, LeadData, Owner, Said, Score, chat_text};
+pub use payload::{Came, Event, EventKind, LeadData, Owner, Said, Score, chat_text};

@@ -88,6 +88,31 @@ pub struct Said {
     pub text: String,
 }
 
+/// Where a conversation came from.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct Came {
+    /// The page it was begun on, without its query.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub page: Option<String>,
+    /// The first page of the visit, as far as consent let one keep it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub first_page: Option<String>,
+    /// Where they came from.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub referrer: Option<String>,
+    /// The campaign.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub campaign: Option<String>,
+}
+
+impl Came {
+    /// Whether nothing is known.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        *self == Self::default()
+    }
+}
+
 /// A lead.
 #[derive(Debug, Clone, Default, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct LeadData {
@@ -127,6 +152,12 @@ pub struct LeadData {
     /// The company's name.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub company: Option<String>,
+    /// The company's domain, where it is known by one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub domain: Option<String>,
+    /// Where it came from.
+    #[serde(default, skip_serializing_if = "Came::is_empty")]
+    pub came: Came,
     /// Up to four things they want, in words.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub wants: String,

@@ -400,27 +400,35 @@ impl<'a> Run<'a> {
         self.emit(Event::Asked { turn: one.node.id.clone(), text, stage: Stage::Ask });
     }
 
-    /// Takes a value that the site or the channel knows. What cannot be read as the field's type, or fails the rules of
-    /// its ask, is not taken; nor is a consent, which only the prospect can give, nor a second value for the same
-    /// field.
-    pub(crate) fn prefill(&mut self, given: &Prefill) {
+    /// Takes a value that the site, the channel or whoever enters a lead knows. What cannot be read as the field's type,
+    /// or fails the rules of its ask, is not taken, with a sentence that says why; nor is a consent, which only the
+    /// prospect can give, nor a second value for the same field.
+    pub(crate) fn prefill(&mut self, given: &Prefill) -> Result<(), String> {
         let field = self.plan.file.fields.iter().position(|field| match &given.to {
             PrefillTo::Key(key) => field.key == *key,
             PrefillTo::Type(kind) => field.kind == *kind,
         });
-        let Some(field) = field else { return };
+        let field = field.ok_or("this dialogue has no such field")?;
         let definition = &self.plan.file.fields[field];
-        if definition.kind == FieldType::Consent || self.state.values.contains_key(&definition.id) {
-            return;
+        if definition.kind == FieldType::Consent {
+            return Err("only whoever was asked can give a consent".to_owned());
         }
-        let Some(reader) = self.plan.readers.get(field).and_then(Option::as_ref) else { return };
-        let reading = reader.read(&given.text, self.known(None).reading(), 0);
-        if let Reading::Value { value, .. } = reading {
-            let before = self.state.points;
-            let after = self.points_with(definition, Some(&value));
-            let others = self.others_with(definition, Some(&value));
-            let shown = shown(definition, &value, &self.plan.language, &self.plan.file.language);
-            self.emit(Event::Prefilled { field: definition.id.clone(), value, shown, before, after, others });
+        if self.state.values.contains_key(&definition.id) {
+            return Err("it is known already".to_owned());
+        }
+        let reader = self.plan.readers.get(field).and_then(Option::as_ref).ok_or("this field reads nothing")?;
+        match reader.read(&given.text, self.known(None).reading(), 0) {
+            Reading::Value { value, .. } => {
+                let before = self.state.points;
+                let after = self.points_with(definition, Some(&value));
+                let others = self.others_with(definition, Some(&value));
+                let shown = shown(definition, &value, &self.plan.language, &self.plan.file.language);
+                self.emit(Event::Prefilled { field: definition.id.clone(), value, shown, before, after, others });
+                Ok(())
+            }
+            Reading::Failed { message, .. } => Err(message),
+            Reading::Tie(keys) => Err(reader.tie_question(&keys)),
+            Reading::Declined => Ok(()),
         }
     }
 

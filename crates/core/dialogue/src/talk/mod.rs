@@ -12,6 +12,7 @@
 //! | `correct` | corrections of earlier answers while another question is open |
 //! | `show` | what the prospect sees, and the margin notes an author sees |
 //! | `unfinished` | who leaves before the end, and can be reached, becomes a lead |
+//! | `entered` | a lead that a person enters, by hand or from a file |
 //! | `erase` | what stays of an event when its person is erased |
 //! | `script` | rehearsal lines of the command line and of saved rehearsals |
 //!
@@ -21,6 +22,7 @@ mod answer;
 pub(crate) mod clause;
 mod correct;
 mod effect;
+mod entered;
 mod erase;
 mod event;
 mod input;
@@ -37,6 +39,7 @@ mod stored;
 mod unfinished;
 
 pub use effect::{Effect, Timer};
+pub use entered::{ENTERED_LIMIT, Entered, enter};
 pub use erase::erased;
 pub use event::{CardPoints, Event, FormProblem, Line, WhyOut};
 pub use input::{

@@ -131,17 +131,7 @@ pub fn step(plan: &Plan, state: &mut State, input: &Input, env: Env<'_>) -> Resu
         return Err(Refusal::NoLead);
     }
     let was_open = state.started && state.closed.is_none();
-    let today = plan.zone.to_datetime(env.now).date();
-    let mut run = Run {
-        plan,
-        state,
-        events: Vec::with_capacity(8),
-        effects: Vec::new(),
-        today,
-        now: env.now,
-        domains: env.domains,
-        at: None,
-    };
+    let mut run = Run::new(plan, state, &env);
     run.emit(Event::Taken { input: input.id.clone(), at: env.now, unheard });
     match &input.body {
         InputBody::Prospect(body) => match body {
@@ -370,6 +360,19 @@ pub(crate) struct Run<'a> {
 }
 
 impl<'a> Run<'a> {
+    pub(super) fn new(plan: &'a Plan, state: &'a mut State, env: &Env<'a>) -> Self {
+        Self {
+            plan,
+            state,
+            events: Vec::with_capacity(8),
+            effects: Vec::new(),
+            today: plan.zone.to_datetime(env.now).date(),
+            now: env.now,
+            domains: env.domains,
+            at: None,
+        }
+    }
+
     pub(crate) fn emit(&mut self, event: Event) {
         self.state.apply(&event);
         if let Event::Filed { filing, score, decision, unfinished, .. } = &event {
@@ -455,13 +458,14 @@ impl<'a> Run<'a> {
         self.go_on(self.first());
     }
 
-    fn started(&mut self, env: Env<'_>) {
+    pub(super) fn started(&mut self, env: Env<'_>) {
         let context = env.context.clone().settled();
         self.state.context = context.clone();
         let (points, others) = self.points_at_first();
         self.emit(Event::Started { language: self.plan.language.clone(), seed: env.seed, context, points, others });
         for value in env.known.iter().take(PREFILL_LIMIT) {
-            self.prefill(value);
+            // What the site says wrongly is as if it had not said it.
+            let _ = self.prefill(value);
         }
     }
 

@@ -39,7 +39,7 @@ fn reaches(kind: FieldType) -> bool {
 }
 
 /// The scorecard of the dialogue's first File lead; nothing where it files none.
-fn first_filing(plan: &Plan) -> Option<Option<usize>> {
+pub(super) fn first_filing(plan: &Plan) -> Option<Option<usize>> {
     plan.turns.iter().find_map(|node| match node.kind {
         Kind::FileLead(card) => Some(card),
         _ => None,
