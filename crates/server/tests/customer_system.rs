@@ -7,18 +7,15 @@ mod common;
 use std::time::Duration;
 
 use axum::http::StatusCode;
-use common::Fixture;
+use common::Working;
 use lumbo_server::Config;
 use lumbo_standins::mailbox::Mailbox;
 use serde_json::{Value, json};
-use tokio::sync::oneshot;
 
 /// A fixture whose workers send to stand-ins of its own.
 struct Outside {
-    fixture: Fixture,
+    working: Working,
     standins: String,
-    admin: String,
-    stop: Option<oneshot::Sender<()>>,
 }
 
 impl Outside {
@@ -28,36 +25,21 @@ impl Outside {
         let standins = format!("http://{host}");
         let app = lumbo_standins::router(&lumbo_standins::Options::quiet(&standins), Mailbox::default()).unwrap();
         tokio::spawn(async move { axum::serve(listener, app).await.unwrap() });
-        let config = Config {
-            sign_ins_per_minute: 10_000,
-            prospect_requests_per_minute: 100_000,
-            allowed_private: vec![host],
-            secret_key: Some([7; 32]),
-            site: "https://lumbo.example".into(),
-            ..Config::default()
-        };
-        let fixture = Fixture::with(&config).await;
-        let (stop, stopped) = oneshot::channel();
-        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
-        let store = fixture.store.clone();
-        tokio::spawn(async move {
-            lumbo_server::serve(listener, store, &config, async move { drop(stopped.await) }).await;
-        });
-        let admin = fixture.sign_in("admin@a.example").await;
-        Self { fixture, standins, admin, stop: Some(stop) }
+        let config = Config { allowed_private: vec![host], ..Config::default() };
+        Self { working: Working::with(config).await, standins }
     }
 
     async fn destination(&self, kind: &str, path: &str) -> String {
         let set = json!({"revision": 0, "name": kind, "kind": kind, "address": format!("{}{path}", self.standins),
             "events": ["lead.filed", "lead.updated", "lead.status"], "token": "let-me-in"});
-        let made = self.fixture.post("/api/destinations", &self.admin, set).await;
+        let made = self.working.fixture.post("/api/destinations", &self.working.admin, set).await;
         assert_eq!(made.status, StatusCode::OK, "{made:?}");
         assert!(made.json["secret"].is_null(), "the token that was typed is not shown again");
         made.json["id"].as_str().unwrap().to_owned()
     }
 
     async fn post(&self, path: &str, body: Value) -> Value {
-        let answer = self.fixture.post(path, &self.admin, body).await;
+        let answer = self.working.fixture.post(path, &self.working.admin, body).await;
         assert!(answer.status.is_success(), "{path}: {answer:?}");
         answer.json
     }
@@ -111,13 +93,14 @@ impl Outside {
     }
 
     async fn log(&self, id: &str) -> Vec<Value> {
-        let page = self.fixture.get(&format!("/api/destinations/{id}/sendings"), &self.admin).await.json;
+        let page =
+            self.working.fixture.get(&format!("/api/destinations/{id}/sendings"), &self.working.admin).await.json;
         page["sendings"].as_array().unwrap().clone()
     }
 
     /// Waits until nothing is on its way any more.
     async fn settled(&self, id: &str) -> Vec<Value> {
-        let mut db = self.fixture.connect().await;
+        let mut db = self.working.fixture.connect().await;
         for _ in 0..400 {
             let log = self.log(id).await;
             if !log.is_empty() && log.iter().all(|row| row["state"] != "waiting") {
@@ -125,18 +108,10 @@ impl Outside {
             }
             // Nobody waits for the timetable of attempts.
             sqlx::query("update jobs set due_at = now() where kind = 'send'").execute(&mut db).await.unwrap();
-            self.fixture.store.wakes().jobs();
+            self.working.fixture.store.wakes().jobs();
             tokio::time::sleep(Duration::from_millis(50)).await;
         }
         panic!("{:?}", self.log(id).await);
-    }
-}
-
-impl Drop for Outside {
-    fn drop(&mut self) {
-        if let Some(stop) = self.stop.take() {
-            let _ = stop.send(());
-        }
     }
 }
 
@@ -184,7 +159,7 @@ async fn a_lead_becomes_company_contact_and_lead_and_later_words_change_them() {
     let id = outside.customers().await;
     let tested = outside.post(&format!("/api/destinations/{id}/test"), json!({})).await;
     assert_eq!((&tested["arrived"], &tested["method"]), (&json!(true), &json!("GET")));
-    outside.fixture.file_lead("storage-a", "harrow").await;
+    outside.working.fixture.file_lead("storage-a", "harrow").await;
     let there = outside.until(|there| count(there, "leads") == 1).await;
     let lead = &there["leads"][0];
     assert_eq!(there["companies"][0]["properties"]["domain"], "harrow.example");
@@ -198,11 +173,11 @@ async fn a_lead_becomes_company_contact_and_lead_and_later_words_change_them() {
     assert!(said.contains("\n> 340\n"), "with its line breaks: {said}");
     assert_eq!(lead["links"]["contact"], there["contacts"][0]["id"]);
     // A call, and what came of it, goes on to the same record.
-    let rep = outside.fixture.sign_in("rep@a.example").await;
+    let rep = outside.working.fixture.sign_in("rep@a.example").await;
     let ours = lead["properties"]["external_id"].as_str().unwrap().to_owned();
-    let detail = outside.fixture.get(&format!("/api/leads/{ours}"), &rep).await.json;
+    let detail = outside.working.fixture.get(&format!("/api/leads/{ours}"), &rep).await.json;
     let body = json!({"revision": detail["revision"], "outcome": "spoke"});
-    let called = outside.fixture.post(&format!("/api/leads/{ours}/calls"), &rep, body).await;
+    let called = outside.working.fixture.post(&format!("/api/leads/{ours}/calls"), &rep, body).await;
     assert_eq!(called.status, StatusCode::OK, "{called:?}");
     let there = outside.until(|there| there["leads"][0]["properties"]["stage"] == "working").await;
     assert_eq!((count(&there, "companies"), count(&there, "contacts"), count(&there, "leads")), (1, 1, 1));
@@ -216,7 +191,7 @@ async fn whatever_fails_there_or_whose_answer_is_lost_everything_arrives_once() 
     // Three answers are lost though what they answer was done, then three calls fail.
     outside.faults("customers", "next=3&code=503&slow_ms=0&after=on").await;
     for person in ["harrow", "harrow", "kettle"] {
-        outside.fixture.file_lead("storage-a", person).await;
+        outside.working.fixture.file_lead("storage-a", person).await;
     }
     outside.until(|there| count(there, "companies") >= 1).await;
     outside.faults("customers", "next=3&code=429&slow_ms=5").await;
@@ -246,14 +221,14 @@ async fn of_doubles_there_a_person_picks_one_and_the_token_is_needed() {
         );
         assert!(spoken(request, host).await.starts_with("HTTP/1.1 201"));
     }
-    outside.fixture.file_lead("storage-a", "harrow").await;
+    outside.working.fixture.file_lead("storage-a", "harrow").await;
     let log = outside.settled(&id).await;
     assert_eq!((&log[0]["state"], count(&outside.there().await, "leads")), (&json!("parked"), 0));
     assert_eq!(log[0]["choose"]["candidates"].as_array().unwrap().len(), 2);
     let at = format!("/api/destinations/{id}");
     let none = json!({"sending": log[0]["id"], "outside_id": "77"});
     assert_eq!(
-        outside.fixture.post(&format!("{at}/choice"), &outside.admin, none).await.status,
+        outside.working.fixture.post(&format!("{at}/choice"), &outside.working.admin, none).await.status,
         StatusCode::CONFLICT,
         "a record that was not offered"
     );
@@ -262,7 +237,7 @@ async fn of_doubles_there_a_person_picks_one_and_the_token_is_needed() {
     let there = outside.until(|there| count(there, "leads") == 1).await;
     assert_eq!((&there["leads"][0]["links"]["contact"], count(&there, "contacts")), (&picked, 2));
     form_post(&format!("{}/customers/token", outside.standins), "token=another").await;
-    let refused = outside.fixture.post(&format!("{at}/schema"), &outside.admin, json!({})).await;
+    let refused = outside.working.fixture.post(&format!("{at}/schema"), &outside.working.admin, json!({})).await;
     assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(refused.text.contains("does not know this token"), "{refused:?}");
 }
@@ -277,16 +252,17 @@ async fn an_erased_person_is_taken_out_there_and_out_of_the_sheet() {
         {"object": "lead", "property": "Budget", "from": {"field": "weekly_estimate"}}]);
     let body = json!({"revision": 1, "mapping": {"rules": rules}, "keep": true});
     outside.post(&format!("/api/destinations/{sheet}/mapping"), body).await;
-    outside.fixture.file_lead("storage-a", "harrow").await;
+    outside.working.fixture.file_lead("storage-a", "harrow").await;
     let there = outside.until(|there| count(there, "leads") == 1).await;
     let csv = format!("{}/sheet.csv", outside.standins);
     outside.settled(&sheet).await;
     assert!(get(&csv).await.contains("\"Pia Lindqvist\",\"340\""), "{}", get(&csv).await);
     let ours = there["leads"][0]["properties"]["external_id"].as_str().unwrap();
-    let detail = outside.fixture.get(&format!("/api/leads/{ours}"), &outside.admin).await.json;
+    let detail = outside.working.fixture.get(&format!("/api/leads/{ours}"), &outside.working.admin).await.json;
     let contact = detail["contact"].as_str().unwrap();
     let erase = json!({"leads": 1, "conversations": 1});
-    let erased = outside.fixture.post(&format!("/api/contacts/{contact}/erasure"), &outside.admin, erase).await;
+    let erased =
+        outside.working.fixture.post(&format!("/api/contacts/{contact}/erasure"), &outside.working.admin, erase).await;
     assert!(erased.status.is_success(), "{erased:?}");
     let there = outside.until(|there| count(there, "leads") == 0 && count(there, "contacts") == 0).await;
     assert_eq!(count(&there, "companies"), 1, "a firm is no person");
@@ -301,7 +277,7 @@ async fn an_erased_person_is_taken_out_there_and_out_of_the_sheet() {
 async fn earlier_leads_are_counted_before_they_are_sent_and_go_once() {
     let outside = Outside::new().await;
     for company in ["harrow", "kettle", "fennel"] {
-        outside.fixture.file_lead("storage-a", company).await;
+        outside.working.fixture.file_lead("storage-a", company).await;
     }
     let id = outside.customers().await;
     let at = format!("/api/destinations/{id}/backfill");
@@ -313,7 +289,7 @@ async fn earlier_leads_are_counted_before_they_are_sent_and_go_once() {
     outside.settled(&id).await;
     let again = outside.post(&at, json!({"days": 7, "send": true})).await;
     assert_eq!(again, json!({"created": 0, "changed": 0, "skipped": 3}));
-    let bad = outside.fixture.post(&at, &outside.admin, json!({"days": 0, "send": true})).await;
+    let bad = outside.working.fixture.post(&at, &outside.working.admin, json!({"days": 0, "send": true})).await;
     assert_eq!(bad.status, StatusCode::UNPROCESSABLE_ENTITY);
 }
 
@@ -321,14 +297,18 @@ async fn earlier_leads_are_counted_before_they_are_sent_and_go_once() {
 async fn what_is_not_mapped_yet_is_kept_aside_with_a_reason() {
     let outside = Outside::new().await;
     let id = outside.destination("customer_system", "/customers/api").await;
-    outside.fixture.file_lead("storage-a", "harrow").await;
+    outside.working.fixture.file_lead("storage-a", "harrow").await;
     let log = outside.settled(&id).await;
     assert_eq!(log[0]["state"], "parked");
     assert!(log[0]["attempts"][0]["answer"].as_str().unwrap().contains("nothing is mapped yet"), "{log:?}");
     let webhook = json!({"revision": 0, "name": "hook", "kind": "webhook", "address": "https://receiver.example/x",
         "events": ["lead.filed"], "token": "let-me-in"});
-    let refused = outside.fixture.post("/api/destinations", &outside.admin, webhook).await;
+    let refused = outside.working.fixture.post("/api/destinations", &outside.working.admin, webhook).await;
     assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY, "a webhook signs, it is given no token");
-    let rotated = outside.fixture.post(&format!("/api/destinations/{id}/secret"), &outside.admin, json!({})).await;
+    let rotated = outside
+        .working
+        .fixture
+        .post(&format!("/api/destinations/{id}/secret"), &outside.working.admin, json!({}))
+        .await;
     assert_eq!(rotated.status, StatusCode::UNPROCESSABLE_ENTITY, "its token is not thrown away for a secret");
 }

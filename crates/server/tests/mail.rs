@@ -7,18 +7,15 @@ mod common;
 use std::time::Duration;
 
 use axum::http::StatusCode;
-use common::{Fixture, PASSWORD};
+use common::{Fixture, PASSWORD, Working};
 use lumbo_server::{Config, Mailer};
 use lumbo_standins::mailbox::{Mail, Mailbox};
 use serde_json::{Value, json};
-use tokio::sync::oneshot;
 
 /// A fixture whose workers send to a mailbox of its own.
 struct Mailing {
-    fixture: Fixture,
+    working: Working,
     mailbox: Mailbox,
-    admin: String,
-    stop: Option<oneshot::Sender<()>>,
 }
 
 impl Mailing {
@@ -28,22 +25,10 @@ impl Mailing {
         let smtp = format!("smtp://{}", listener.local_addr().unwrap());
         tokio::spawn(mailbox.clone().serve(listener));
         let config = Config {
-            sign_ins_per_minute: 10_000,
-            prospect_requests_per_minute: 100_000,
-            secret_key: Some([7; 32]),
             mailer: Mailer::new(Some(&smtp), "Lumbo <lumbo@winterlode.example>").unwrap(),
-            site: "https://lumbo.example".into(),
             ..Config::default()
         };
-        let fixture = Fixture::with(&config).await;
-        let (stop, stopped) = oneshot::channel();
-        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
-        let store = fixture.store.clone();
-        tokio::spawn(async move {
-            lumbo_server::serve(listener, store, &config, async move { drop(stopped.await) }).await;
-        });
-        let admin = fixture.sign_in("admin@a.example").await;
-        Self { fixture, mailbox, admin, stop: Some(stop) }
+        Self { working: Working::with(config).await, mailbox }
     }
 
     /// Waits until so many mails have come to an address.
@@ -60,15 +45,7 @@ impl Mailing {
     }
 
     async fn post(&self, path: &str, body: Value) -> StatusCode {
-        self.fixture.send(Fixture::request(&axum::http::Method::POST, path, None, Some(&body))).await.status
-    }
-}
-
-impl Drop for Mailing {
-    fn drop(&mut self) {
-        if let Some(stop) = self.stop.take() {
-            let _ = stop.send(());
-        }
+        self.working.fixture.send(Fixture::request(&axum::http::Method::POST, path, None, Some(&body))).await.status
     }
 }
 
@@ -82,7 +59,7 @@ fn secret(mail: &Mail) -> String {
 async fn an_invitation_comes_by_mail_and_its_link_or_the_one_shown_lets_one_in_once() {
     let mailing = Mailing::new().await;
     let invite = json!({"email": "ida@a.example", "role": "rep"});
-    let made = mailing.fixture.post("/api/invitations", &mailing.admin, invite).await.json;
+    let made = mailing.working.fixture.post("/api/invitations", &mailing.working.admin, invite).await.json;
     assert_eq!(made["mailed"], true);
     let mail = mailing.wait_for("ida@a.example", 1).await.remove(0);
     assert!(mail.subject.starts_with("Your invitation to"), "{}", mail.subject);
@@ -101,7 +78,7 @@ async fn an_invitation_comes_by_mail_and_its_link_or_the_one_shown_lets_one_in_o
 #[tokio::test]
 async fn a_way_to_a_new_password_counts_once_and_ends_every_session() {
     let mailing = Mailing::new().await;
-    let session = mailing.fixture.sign_in("rep@a.example").await;
+    let session = mailing.working.fixture.sign_in("rep@a.example").await;
     assert_eq!(mailing.post("/api/reset/ask", json!({"email": "nobody@a.example"})).await, StatusCode::NO_CONTENT);
     for _ in 0..5 {
         let asked = mailing.post("/api/reset/ask", json!({"email": "Rep@a.example"})).await;
@@ -120,20 +97,20 @@ async fn a_way_to_a_new_password_counts_once_and_ends_every_session() {
     assert_eq!(mailing.post("/api/reset", fine).await, StatusCode::NOT_FOUND, "once");
     let other = json!({"secret": secret(&mails[0]), "password": "harbour lights again"});
     assert_eq!(mailing.post("/api/reset", other).await, StatusCode::NOT_FOUND, "nor any other link");
-    assert_eq!(mailing.fixture.get("/api/me", &session).await.status, StatusCode::UNAUTHORIZED);
+    assert_eq!(mailing.working.fixture.get("/api/me", &session).await.status, StatusCode::UNAUTHORIZED);
     let old = json!({"email": "rep@a.example", "password": PASSWORD});
     assert_eq!(mailing.post("/api/sign-in", old).await, StatusCode::UNAUTHORIZED);
-    mailing.fixture.sign_in_with("rep@a.example", "harbour lights again").await;
+    mailing.working.fixture.sign_in_with("rep@a.example", "harbour lights again").await;
 }
 
 #[tokio::test]
 async fn who_wants_mails_is_told_of_their_leads_and_nobody_else() {
     let mailing = Mailing::new().await;
-    let rep = mailing.fixture.sign_in("rep@a.example").await;
-    mailing.fixture.file_lead("storage-a", "harrow").await;
-    let wants = mailing.fixture.post("/api/alerts", &rep, json!({"mail": true})).await;
+    let rep = mailing.working.fixture.sign_in("rep@a.example").await;
+    mailing.working.fixture.file_lead("storage-a", "harrow").await;
+    let wants = mailing.working.fixture.post("/api/alerts", &rep, json!({"mail": true})).await;
     assert_eq!(wants.status, StatusCode::NO_CONTENT, "{wants:?}");
-    mailing.fixture.file_lead("storage-a", "kettle").await;
+    mailing.working.fixture.file_lead("storage-a", "kettle").await;
     let mail = mailing.wait_for("rep@a.example", 1).await.remove(0);
     assert_eq!(mail.subject, "A lead for you: Pia Lindqvist, kettle");
     assert!(mail.text.contains("Phone: +442079460014") && mail.html.contains("+442079460014"));
@@ -147,28 +124,38 @@ async fn a_team_gets_every_lead_with_what_was_said_and_a_refused_mail_is_kept_as
     let mailing = Mailing::new().await;
     let add = async |name: &str, address: &str| {
         let set = json!({"revision": 0, "name": name, "kind": "mail", "address": address, "events": ["lead.filed"]});
-        mailing.fixture.post("/api/destinations", &mailing.admin, set).await
+        mailing.working.fixture.post("/api/destinations", &mailing.working.admin, set).await
     };
     assert_eq!(add("none", "not an address").await.status, StatusCode::UNPROCESSABLE_ENTITY);
     let team = add("Team", "sales@winterlode.example").await.json["id"].as_str().unwrap().to_owned();
     add("Owner", "owner").await;
-    mailing.fixture.file_lead("storage-a", "harrow").await;
+    mailing.working.fixture.file_lead("storage-a", "harrow").await;
     let mail = mailing.wait_for("sales@winterlode.example", 1).await.remove(0);
     assert_eq!(mail.subject, "New lead: Pia Lindqvist, harrow");
     assert!(mail.text.contains("WHAT WAS SAID") && mail.text.contains("Pia Lindqvist: 340"), "{}", mail.text);
     mailing.wait_for("rep@a.example", 1).await;
     // A test says that it is one.
-    let tested = mailing.fixture.post(&format!("/api/destinations/{team}/test"), &mailing.admin, json!({})).await.json;
+    let tested = mailing
+        .working
+        .fixture
+        .post(&format!("/api/destinations/{team}/test"), &mailing.working.admin, json!({}))
+        .await
+        .json;
     assert_eq!(tested["arrived"], true, "{tested}");
     let mails = mailing.wait_for("sales@winterlode.example", 2).await;
     assert!(mails[1].subject.starts_with("Test: "));
     // Refused for good: kept aside. For now: tried again under the same id.
     let state = async || {
-        let log = mailing.fixture.get(&format!("/api/destinations/{team}/sendings"), &mailing.admin).await.json;
+        let log = mailing
+            .working
+            .fixture
+            .get(&format!("/api/destinations/{team}/sendings"), &mailing.working.admin)
+            .await
+            .json;
         log["sendings"][0].clone()
     };
     mailing.mailbox.fails(2, 550);
-    mailing.fixture.file_lead("storage-a", "kettle").await;
+    mailing.working.fixture.file_lead("storage-a", "kettle").await;
     for _ in 0..100 {
         if state().await["state"] == "parked" {
             break;
@@ -178,12 +165,12 @@ async fn a_team_gets_every_lead_with_what_was_said_and_a_refused_mail_is_kept_as
     let row = state().await;
     assert_eq!((&row["state"], &row["attempts"][0]["status"]), (&json!("parked"), &json!(550)), "{row}");
     mailing.mailbox.fails(2, 451);
-    mailing.fixture.file_lead("storage-a", "fennel").await;
+    mailing.working.fixture.file_lead("storage-a", "fennel").await;
     tokio::time::sleep(Duration::from_millis(500)).await;
     assert_eq!(state().await["state"], "waiting");
-    let mut db = mailing.fixture.connect().await;
+    let mut db = mailing.working.fixture.connect().await;
     sqlx::query("update jobs set due_at = now() where kind = 'send'").execute(&mut db).await.unwrap();
-    mailing.fixture.store.wakes().jobs();
+    mailing.working.fixture.store.wakes().jobs();
     let mails = mailing.wait_for("sales@winterlode.example", 3).await;
     assert!(mails[2].subject.contains("fennel"));
 }

@@ -11,11 +11,10 @@ use axum::Router;
 use axum::extract::State;
 use axum::http::{HeaderMap, StatusCode};
 use axum::routing::post;
-use common::Fixture;
+use common::Working;
 use lumbo_deliver::webhook::Event;
 use lumbo_server::Config;
 use serde_json::{Value, json};
-use tokio::sync::oneshot;
 
 /// A receiver that answers what it is told to, and keeps what it got.
 #[derive(Clone, Default)]
@@ -61,50 +60,33 @@ async fn take(State(receiver): State<Receiver>, headers: HeaderMap, body: String
 
 /// A fixture whose workers send to a receiver of its own.
 struct Sending {
-    fixture: Fixture,
+    working: Working,
     receiver: Receiver,
     address: String,
-    admin: String,
-    stop: Option<oneshot::Sender<()>>,
 }
 
 impl Sending {
     async fn new() -> Self {
         let receiver = Receiver::default();
         let host = receiver.start().await;
-        let config = Config {
-            sign_ins_per_minute: 10_000,
-            prospect_requests_per_minute: 100_000,
-            allowed_private: vec![host.clone()],
-            secret_key: Some([7; 32]),
-            site: "https://lumbo.example".into(),
-            ..Config::default()
-        };
-        let fixture = Fixture::with(&config).await;
-        let (stop, stopped) = oneshot::channel();
-        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
-        let store = fixture.store.clone();
-        // The server's own workers, as `lumbo serve` runs them.
-        tokio::spawn(async move {
-            lumbo_server::serve(listener, store, &config, async move { drop(stopped.await) }).await;
-        });
-        let admin = fixture.sign_in("admin@a.example").await;
-        Self { fixture, receiver, address: format!("http://{host}/hook"), admin, stop: Some(stop) }
+        let config = Config { allowed_private: vec![host.clone()], ..Config::default() };
+        Self { working: Working::with(config).await, receiver, address: format!("http://{host}/hook") }
     }
 
     async fn destination(&self, kind: &str, events: Value) -> (String, Option<String>) {
         let set = json!({"revision": 0, "name": "Sales", "kind": kind, "address": self.address, "events": events});
-        let made = self.fixture.post("/api/destinations", &self.admin, set).await;
+        let made = self.working.fixture.post("/api/destinations", &self.working.admin, set).await;
         assert_eq!(made.status, StatusCode::OK, "{made:?}");
         (made.json["id"].as_str().unwrap().into(), made.json["secret"].as_str().map(str::to_owned))
     }
 
     async fn row(&self) -> Value {
-        self.fixture.get("/api/destinations", &self.admin).await.json[0].clone()
+        self.working.fixture.get("/api/destinations", &self.working.admin).await.json[0].clone()
     }
 
     async fn log(&self, id: &str) -> Vec<Value> {
-        let page = self.fixture.get(&format!("/api/destinations/{id}/sendings"), &self.admin).await.json;
+        let page =
+            self.working.fixture.get(&format!("/api/destinations/{id}/sendings"), &self.working.admin).await.json;
         page["sendings"].as_array().unwrap().clone()
     }
 
@@ -121,25 +103,17 @@ impl Sending {
     }
 }
 
-impl Drop for Sending {
-    fn drop(&mut self) {
-        if let Some(stop) = self.stop.take() {
-            let _ = stop.send(());
-        }
-    }
-}
-
 #[tokio::test]
 async fn a_filed_lead_arrives_signed_with_everything_that_was_collected() {
     let sending = Sending::new().await;
     let (id, secret) = sending.destination("webhook", json!(["lead.filed", "lead.updated"])).await;
-    sending.fixture.file_lead("storage-a", "harrow").await;
+    sending.working.fixture.file_lead("storage-a", "harrow").await;
     sending.receiver.wait_for(1).await;
     let (headers, body) = sending.receiver.got.lock().unwrap()[0].clone();
     let webhook = standardwebhooks::Webhook::new(&secret.unwrap()).unwrap();
     assert!(webhook.verify(body.as_bytes(), &headers).is_ok(), "{headers:?}");
     let json: Value = serde_json::from_str(&body).unwrap();
-    let schema = sending.fixture.get("/api/webhook-schema", &sending.admin).await.json;
+    let schema = sending.working.fixture.get("/api/webhook-schema", &sending.working.admin).await.json;
     assert!(jsonschema::validator_for(&schema).unwrap().is_valid(&json), "{json}");
     let data = &json["data"];
     assert_eq!(json["type"], "lead.filed");
@@ -152,12 +126,12 @@ async fn a_filed_lead_arrives_signed_with_everything_that_was_collected() {
     assert_eq!((&row["waiting"], &row["parked"], &row["failing_since"]), (&json!(0), &json!(0), &Value::Null));
     // It stands in the lead's story and in the log, and the other workspace saw nothing of it.
     let lead = data["id"].as_str().unwrap();
-    let story = sending.fixture.get(&format!("/api/leads/{lead}"), &sending.admin).await.json;
+    let story = sending.working.fixture.get(&format!("/api/leads/{lead}"), &sending.working.admin).await.json;
     assert!(story["log"].as_array().unwrap().iter().any(|entry| entry["what"] == "Sent to Sales"), "{story}");
     assert_eq!(sending.log(&id).await[0]["state"], "done");
-    let other = sending.fixture.sign_in("admin@b.example").await;
-    assert_eq!(sending.fixture.get("/api/destinations", &other).await.json, json!([]));
-    sending.fixture.file_lead("storage-b", "kettle").await;
+    let other = sending.working.fixture.sign_in("admin@b.example").await;
+    assert_eq!(sending.working.fixture.get("/api/destinations", &other).await.json, json!([]));
+    sending.working.fixture.file_lead("storage-b", "kettle").await;
     tokio::time::sleep(Duration::from_millis(400)).await;
     assert_eq!(sending.receiver.events().len(), 1);
 }
@@ -167,13 +141,13 @@ async fn what_is_refused_for_good_is_kept_aside_and_sent_again_by_hand() {
     let sending = Sending::new().await;
     let (id, _) = sending.destination("webhook", json!(["lead.filed"])).await;
     *sending.receiver.answers.lock().unwrap() = vec![422];
-    sending.fixture.file_lead("storage-a", "harrow").await;
+    sending.working.fixture.file_lead("storage-a", "harrow").await;
     let row = sending.until(|row| row["parked"] == 1).await;
     assert!(row["failing_since"].is_string(), "{row}");
     let log = sending.log(&id).await;
     assert_eq!((&log[0]["state"], &log[0]["attempts"][0]["status"]), (&json!("parked"), &json!(422)));
     let again = format!("/api/destinations/{id}/again");
-    assert_eq!(sending.fixture.post(&again, &sending.admin, json!({})).await.json, json!({"count": 1}));
+    assert_eq!(sending.working.fixture.post(&again, &sending.working.admin, json!({})).await.json, json!({"count": 1}));
     let row = sending.until(|row| row["parked"] == 0 && row["waiting"] == 0).await;
     assert_eq!(row["failing_since"], Value::Null, "it works again");
     let ids: Vec<String> = sending
@@ -192,14 +166,22 @@ async fn a_receiver_that_does_not_know_us_pauses_the_destination_until_somebody_
     let sending = Sending::new().await;
     let (id, _) = sending.destination("webhook", json!(["lead.filed"])).await;
     *sending.receiver.answers.lock().unwrap() = vec![401];
-    sending.fixture.file_lead("storage-a", "harrow").await;
+    sending.working.fixture.file_lead("storage-a", "harrow").await;
     let row = sending.until(|row| row["paused_at"].is_string()).await;
     assert!(row["paused_why"].as_str().unwrap().contains("401"), "{row}");
     assert_eq!(row["waiting"], 1, "nothing is lost");
     // The secret is rotated meanwhile: both count for a week.
-    let rotated = sending.fixture.post(&format!("/api/destinations/{id}/secret"), &sending.admin, json!({})).await;
+    let rotated = sending
+        .working
+        .fixture
+        .post(&format!("/api/destinations/{id}/secret"), &sending.working.admin, json!({}))
+        .await;
     let secret = rotated.json["secret"].as_str().unwrap().to_owned();
-    let act = sending.fixture.post(&format!("/api/destinations/{id}"), &sending.admin, json!({"act": "go_on"})).await;
+    let act = sending
+        .working
+        .fixture
+        .post(&format!("/api/destinations/{id}"), &sending.working.admin, json!({"act": "go_on"}))
+        .await;
     assert!(act.status.is_success(), "{act:?}");
     let row = sending.until(|row| row["waiting"] == 0).await;
     assert!(row["before_until"].is_string() && row["paused_why"] == Value::Null, "{row}");
@@ -214,22 +196,22 @@ async fn events_of_one_lead_keep_their_order_through_failures() {
     sending.destination("webhook", json!(["lead.filed", "lead.updated", "lead.status"])).await;
     // The first answer fails for now: what follows waits behind it.
     *sending.receiver.answers.lock().unwrap() = vec![503];
-    sending.fixture.file_lead("storage-a", "harrow").await;
+    sending.working.fixture.file_lead("storage-a", "harrow").await;
     sending.receiver.wait_for(1).await;
-    let rep = sending.fixture.sign_in("rep@a.example").await;
-    let lead = sending.fixture.get("/api/leads?show=mine", &rep).await.json["leads"][0]["id"].clone();
+    let rep = sending.working.fixture.sign_in("rep@a.example").await;
+    let lead = sending.working.fixture.get("/api/leads?show=mine", &rep).await.json["leads"][0]["id"].clone();
     let path = format!("/api/leads/{}", lead.as_str().unwrap());
-    let revision = sending.fixture.get(&path, &rep).await.json["revision"].clone();
-    let me = sending.fixture.get("/api/me", &rep).await.json["id"].clone();
+    let revision = sending.working.fixture.get(&path, &rep).await.json["revision"].clone();
+    let me = sending.working.fixture.get("/api/me", &rep).await.json["id"].clone();
     let taken = json!({"revision": revision, "to": me});
-    let taken = sending.fixture.post(&format!("{path}/owner"), &rep, taken).await;
+    let taken = sending.working.fixture.post(&format!("{path}/owner"), &rep, taken).await;
     assert_eq!(taken.status, StatusCode::OK, "{taken:?}");
     tokio::time::sleep(Duration::from_millis(500)).await;
     assert_eq!(sending.receiver.events().len(), 1, "the second waits behind the first");
     // Ten seconds later the first is tried again, and the second follows at once.
-    let mut db = sending.fixture.connect().await;
+    let mut db = sending.working.fixture.connect().await;
     sqlx::query("update jobs set due_at = now() where kind = 'send' and attempts > 0").execute(&mut db).await.unwrap();
-    sending.fixture.store.wakes().jobs();
+    sending.working.fixture.store.wakes().jobs();
     sending.receiver.wait_for(3).await;
     let events = sending.receiver.events();
     let kinds: Vec<&str> = events.iter().map(|event| event.kind.as_str()).collect();
@@ -245,17 +227,17 @@ async fn a_place_that_hangs_holds_up_no_dealing_and_the_new_owner_is_told_of() {
     *sending.receiver.slow.lock().unwrap() = Duration::from_secs(6);
     // More than one room for both would have places.
     for company in ["harrow", "kettle", "orchard", "plover", "heron"] {
-        sending.fixture.file_lead("storage-a", company).await;
+        sending.working.fixture.file_lead("storage-a", company).await;
     }
-    let lead = sending.fixture.sign_in("lead@a.example").await;
-    let rep = sending.fixture.sign_in("rep@a.example").await;
-    let me = sending.fixture.get("/api/me", &rep).await.json["id"].as_str().unwrap().to_owned();
-    let paused = sending.fixture.post(&format!("/api/team/{me}"), &lead, json!({"paused": true})).await;
+    let lead = sending.working.fixture.sign_in("lead@a.example").await;
+    let rep = sending.working.fixture.sign_in("rep@a.example").await;
+    let me = sending.working.fixture.get("/api/me", &rep).await.json["id"].as_str().unwrap().to_owned();
+    let paused = sending.working.fixture.post(&format!("/api/team/{me}"), &lead, json!({"paused": true})).await;
     assert!(paused.status.is_success(), "{paused:?}");
-    let shared = sending.fixture.post(&format!("/api/team/{me}/share-out"), &lead, json!({})).await;
+    let shared = sending.working.fixture.post(&format!("/api/team/{me}/share-out"), &lead, json!({})).await;
     assert_eq!(shared.json, json!({"leads": 5}));
-    sending.fixture.post(&format!("/api/team/{me}"), &lead, json!({"paused": false})).await;
-    let mut db = sending.fixture.connect().await;
+    sending.working.fixture.post(&format!("/api/team/{me}"), &lead, json!({"paused": false})).await;
+    let mut db = sending.working.fixture.connect().await;
     let mut dealt = 0_i64;
     for _ in 0..60 {
         let done = "select count(*) from jobs where kind = 'deal' and state = 'done'";
@@ -274,12 +256,12 @@ async fn a_test_shows_request_and_answer_and_is_marked_as_one() {
     let sending = Sending::new().await;
     let (id, _) = sending.destination("chat", json!(["lead.filed"])).await;
     let path = format!("/api/destinations/{id}/test");
-    let early = sending.fixture.post(&path, &sending.admin, json!({})).await;
+    let early = sending.working.fixture.post(&path, &sending.working.admin, json!({})).await;
     assert!(early.json["detail"].as_str().unwrap().contains("lead yet to try it with"), "{early:?}");
-    sending.fixture.file_lead("storage-a", "harrow").await;
+    sending.working.fixture.file_lead("storage-a", "harrow").await;
     *sending.receiver.answers.lock().unwrap() = vec![200, 418];
     sending.receiver.wait_for(1).await;
-    let tested = sending.fixture.post(&path, &sending.admin, json!({})).await.json;
+    let tested = sending.working.fixture.post(&path, &sending.working.admin, json!({})).await.json;
     assert_eq!((&tested["arrived"], &tested["answer"]["status"]), (&json!(false), &json!(418)), "{tested}");
     let text: Value = serde_json::from_str(tested["body"].as_str().unwrap()).unwrap();
     assert!(text["text"].as_str().unwrap().starts_with("Test: "), "{text}");
@@ -304,11 +286,11 @@ async fn private_addresses_are_refused_with_a_sentence() {
         ("https://a:b@example.com/", "leave name and password out"),
     ] {
         let set = json!({"revision": 0, "name": "x", "kind": "webhook", "address": address, "events": ["lead.filed"]});
-        let refused = sending.fixture.post("/api/destinations", &sending.admin, set).await;
+        let refused = sending.working.fixture.post("/api/destinations", &sending.working.admin, set).await;
         let detail = refused.json["detail"].as_str().unwrap().to_lowercase();
         assert!(detail.contains(says), "{address}: {detail}");
     }
     let none = json!({"revision": 0, "name": "x", "kind": "webhook", "address": sending.address, "events": []});
-    let none = sending.fixture.post("/api/destinations", &sending.admin, none).await;
+    let none = sending.working.fixture.post("/api/destinations", &sending.working.admin, none).await;
     assert!(none.json["detail"].as_str().unwrap().contains("one event at least"));
 }

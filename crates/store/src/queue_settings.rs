@@ -219,7 +219,8 @@ impl Store {
             sqlx::query_scalar!(
                 "insert into queues (id, workspace_id, key, name, picks, fixed_owner, hours, passes_on, next_queue,
                    offer_after)
-                 values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (workspace_id, key) do nothing returning id",
+                 values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+                 on conflict (workspace_id, key) do nothing returning id",
                 Uuid::now_v7(),
                 workspace,
                 change.key,
@@ -236,7 +237,8 @@ impl Store {
         } else {
             sqlx::query_scalar!(
                 "update queues set name = $3, picks = $4, fixed_owner = $5, hours = $6, passes_on = $7, next_queue = $8,
-                 offer_after = $10, revision = revision + 1 where workspace_id = $1 and key = $2 and revision = $9 returning id",
+                 offer_after = $10, revision = revision + 1
+                 where workspace_id = $1 and key = $2 and revision = $9 returning id",
                 workspace,
                 change.key,
                 change.name,

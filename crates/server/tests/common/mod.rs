@@ -18,6 +18,7 @@ use lumbo_server::{Config, router};
 use lumbo_store::{NewPerson, NewQueue, Role, Store};
 use serde_json::{Value, json};
 use sqlx::{Connection, Executor, PgConnection};
+use tokio::sync::oneshot;
 use tower::ServiceExt;
 use uuid::Uuid;
 
@@ -43,6 +44,42 @@ pub struct Fixture {
     pub store: Store,
     pub url: String,
     pub dialogues: [Uuid; 2],
+}
+
+/// A fixture whose workers run, as `lumbo serve` runs them, until it is dropped; with an administrator's session.
+pub struct Working {
+    pub fixture: Fixture,
+    pub admin: String,
+    stop: Option<oneshot::Sender<()>>,
+}
+
+impl Working {
+    pub async fn with(config: Config) -> Self {
+        let config = Config {
+            sign_ins_per_minute: 10_000,
+            prospect_requests_per_minute: 100_000,
+            secret_key: Some([7; 32]),
+            site: "https://lumbo.example".into(),
+            ..config
+        };
+        let fixture = Fixture::with(&config).await;
+        let (stop, stopped) = oneshot::channel();
+        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let store = fixture.store.clone();
+        tokio::spawn(async move {
+            lumbo_server::serve(listener, store, &config, async move { drop(stopped.await) }).await;
+        });
+        let admin = fixture.sign_in("admin@a.example").await;
+        Self { fixture, admin, stop: Some(stop) }
+    }
+}
+
+impl Drop for Working {
+    fn drop(&mut self) {
+        if let Some(stop) = self.stop.take() {
+            let _ = stop.send(());
+        }
+    }
 }
 
 /// An answer: its status, its JSON (or text), its session cookie where it set one.

@@ -121,7 +121,10 @@ impl ReadBy {
             .ok_or("This dialogue files no leads: add a File lead, and release it.")?;
         if let Some((key, says)) = entered.unread.first() {
             let label = self.plan.file.fields.iter().find(|field| field.key == *key);
-            return Err(format!("{}: {says}", label.map_or(key.as_str(), |field| field.label.as_str())));
+            let label = label.map_or(key.as_str(), |field| field.label.as_str());
+            let text = row.answers.iter().find(|(known, _)| known == key).map_or("", |(_, text)| text.as_str());
+            let text: String = text.chars().take(60).collect();
+            return Err(format!("{label} “{text}”: the dialogue would answer “{says}”"));
         }
         if entered.state.values.is_empty() {
             return Err("Nothing stands in it.".to_owned());

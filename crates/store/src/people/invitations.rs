@@ -260,7 +260,8 @@ impl Store {
              exists(select from accounts a where lower(a.email) = lower(i.email)) as \"known!\"
              from invitations i join workspaces w on w.id = i.workspace_id
              left join people p on p.workspace_id = i.workspace_id and p.id = i.made_by
-             where (i.token_hash = $1 or i.mail_hash = $1) and i.taken_at is null and i.withdrawn_at is null and i.expires_at > $2",
+             where (i.token_hash = $1 or i.mail_hash = $1) and i.taken_at is null
+               and i.withdrawn_at is null and i.expires_at > $2",
             token_hash,
             self.now().to_sqlx() as _
         )
@@ -287,7 +288,8 @@ impl Store {
         let now = self.now();
         let mut db = self.pool.begin().await?;
         let row = sqlx::query!(
-            "update invitations set taken_at = $2 where (token_hash = $1 or mail_hash = $1) and taken_at is null and withdrawn_at is null
+            "update invitations set taken_at = $2 where (token_hash = $1 or mail_hash = $1)
+               and taken_at is null and withdrawn_at is null
              and expires_at > $2 returning workspace_id, id, email, role",
             token_hash,
             now.to_sqlx() as _

@@ -354,7 +354,8 @@ async fn tell(
     .await?;
     // One that failed before may have arrived all the same: it ends, and the erasure follows it.
     sqlx::query!(
-        "update sendings set body = null, choose = null, state = case when state = 'waiting' then 'parked' else state end,
+        "update sendings set body = null, choose = null,
+           state = case when state = 'waiting' then 'parked' else state end,
          ended_at = coalesce(ended_at, $3) where workspace_id = $1 and lead_id = any($2)",
         workspace,
         leads,

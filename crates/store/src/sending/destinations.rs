@@ -206,7 +206,8 @@ impl Store {
         } else {
             sqlx::query!(
                 "update destinations set name = $4, address = $5, events = $6, dialogues = $7, from_rank = $8,
-                 sealed = coalesce($9, sealed), revision = revision + 1 where workspace_id = $1 and id = $2 and revision = $3 and removed_at is null",
+                 sealed = coalesce($9, sealed), revision = revision + 1
+                 where workspace_id = $1 and id = $2 and revision = $3 and removed_at is null",
                 by.workspace_id,
                 id,
                 change.revision,

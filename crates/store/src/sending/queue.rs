@@ -117,7 +117,8 @@ pub struct ToSend {
 pub enum Turn {
     /// It goes.
     Now(ToSend),
-    /// An earlier event of its lead goes first, at a customer system one of its contact and company too; its end makes this one due.
+    /// An earlier event of its lead goes first, at a customer system one of its contact and company too;
+    /// its end makes this one due.
     Behind,
     /// Its destination is paused; letting it go on makes this one due.
     Paused,
@@ -307,7 +308,8 @@ impl Store {
                paused_at = case when $5::text is null then paused_at else coalesce(paused_at, $4) end,
                paused_why = coalesce($5, paused_why)
              where workspace_id = $1 and id = $2
-             returning name, failing_since as \"failing_since: SqlTimestamp\", failing_told_at is not null as \"told!\"",
+             returning name, failing_since as \"failing_since: SqlTimestamp\",
+               failing_told_at is not null as \"told!\"",
             workspace,
             sending.destination,
             *outcome == Outcome::Arrived,
@@ -329,7 +331,8 @@ impl Store {
             log(&mut db, workspace, sending.lead, None, Activity::Sending, &says, now).await?;
             // At a customer system, leads of one person or firm wait for one another: it holds one record of each.
             let next = sqlx::query_scalar!(
-                "select s.id as \"id!\" from sendings s join leads m on m.workspace_id = s.workspace_id and m.id = s.lead_id
+                "select s.id as \"id!\" from sendings s
+                 join leads m on m.workspace_id = s.workspace_id and m.id = s.lead_id
                  join leads l on l.workspace_id = s.workspace_id and l.id = $3
                  join destinations d on d.workspace_id = s.workspace_id and d.id = s.destination_id
                  where s.workspace_id = $1 and s.destination_id = $2 and s.state = 'waiting'

@@ -242,7 +242,7 @@ function Tried({ tried }: { tried: Previewed }) {
         )}
         {tried.bad.length > 0 && (
           <span className="ml-3 text-clay">
-            <b>{tried.bad.length}</b> cannot be read
+            <b>{tried.bad.length}</b> would not be taken
           </span>
         )}
       </p>
