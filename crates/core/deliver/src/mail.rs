@@ -112,7 +112,7 @@ impl Letter {
                     broken(value)
                 )),
                 Line::Link(words, address) if safe(address) => {
-                    out.push_str(&format!("<p><a href=\"{}\">{}</a></p>", escaped(address), escaped(words)))
+                    out.push_str(&format!("<p><a href=\"{}\">{}</a></p>", escaped(address), escaped(words)));
                 }
                 Line::Link(words, address) => {
                     out.push_str(&format!("<p>{}: {}</p>", escaped(words), escaped(address)));

@@ -27,6 +27,8 @@ const WORDS: usize = 300;
 const ROWS: usize = 5_000;
 /// Longest answer, characters.
 const ANSWER: usize = 2_000;
+/// Most text of the rows of one request, bytes.
+const LETTERS: usize = 200_000;
 
 /// Entering leads.
 pub(crate) fn api() -> ApiRouter<App> {
@@ -186,6 +188,13 @@ fn rows_of(bodies: Vec<RowBody>) -> Result<Vec<EnteredRow>, Problem> {
         |row: &RowBody| row.answers.len() > 200 || row.answers.values().any(|text| text.chars().count() > ANSWER);
     if bodies.iter().any(too_long) {
         return Err(Problem::bad("A lead has at most 200 answers of 2,000 characters."));
+    }
+    // Reading takes time by the letter.
+    let letters: usize = bodies.iter().flat_map(|row| row.answers.values()).map(String::len).sum();
+    if letters > LETTERS {
+        return Err(Problem::bad(
+            "These rows hold too much text to be read at once. Shorten them, or leave columns out.",
+        ));
     }
     Ok(bodies
         .into_iter()

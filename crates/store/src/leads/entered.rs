@@ -17,6 +17,7 @@ use super::file::{FilingOf, file};
 use super::{Activity, log};
 use crate::audit::{self, Entry};
 use crate::conversations::{Spot, append};
+use crate::notices::{NoticeKind, tell_owner};
 use crate::{Person, Store, StoreError};
 
 /// Most rows in one request.
@@ -453,6 +454,10 @@ async fn write(
     )
     .fetch_one(&mut *db)
     .await?;
+    if owner.is_some() {
+        // The filing knew of no owner yet.
+        tell_owner(db, spot.workspace, lead, NoticeKind::Yours, Some(by.id), now).await?;
+    }
     Ok(lead)
 }
 
