@@ -139,8 +139,8 @@ async fn get(url: &str) -> String {
 async fn form_post(url: &str, form: &str) -> (String, String) {
     let (host, path) = parts(url);
     let request = format!(
-        "POST {path} HTTP/1.1\r\nhost: {host}\r\nconnection: close\r\ncontent-type: application/x-www-form-urlencoded\r\n\
-         content-length: {}\r\n\r\n{form}",
+        "POST {path} HTTP/1.1\r\nhost: {host}\r\nconnection: close\r\n\
+         content-type: application/x-www-form-urlencoded\r\ncontent-length: {}\r\n\r\n{form}",
         form.len()
     );
     let answer = spoken(request, host).await;
@@ -311,4 +311,22 @@ async fn what_is_not_mapped_yet_is_kept_aside_with_a_reason() {
         .post(&format!("/api/destinations/{id}/secret"), &outside.working.admin, json!({}))
         .await;
     assert_eq!(rotated.status, StatusCode::UNPROCESSABLE_ENTITY, "its token is not thrown away for a secret");
+}
+
+#[tokio::test]
+async fn a_destination_stays_what_it_is_whatever_a_change_says() {
+    let outside = Outside::new().await;
+    let webhook = json!({"revision": 0, "name": "hook", "kind": "webhook", "address": "https://receiver.example/x",
+        "events": ["lead.filed"]});
+    let id = outside.post("/api/destinations", webhook).await["id"].clone();
+    for (kind, address) in [("mail", "owner"), ("sheet", "https://receiver.example/x")] {
+        let change = json!({"id": id, "revision": 1, "name": "hook", "kind": kind, "address": address,
+            "events": ["lead.filed"], "token": "let-me-in"});
+        let refused = outside.working.fixture.post("/api/destinations", &outside.working.admin, change).await;
+        assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY, "{kind}: {refused:?}");
+    }
+    let none = json!({"id": uuid::Uuid::from_u128(9), "revision": 1, "name": "hook", "kind": "webhook",
+        "address": "https://receiver.example/x", "events": ["lead.filed"]});
+    let missing = outside.working.fixture.post("/api/destinations", &outside.working.admin, none).await;
+    assert_eq!(missing.status, StatusCode::NOT_FOUND);
 }

@@ -70,7 +70,8 @@ fn frame(title: &str, content: &str, line: &str) -> String {
 <footer>Winterlode is invented; these pages ship with Lumbo to try placements on. May this site remember you?
 <button id="allow">Yes</button> <button id="refuse">No</button>
 · What leads are sent to: <a href="/customers">customer system</a>,
-<a href="/sheet">sheet</a>, <a href="/mailbox">mailbox</a>, <a href="/receiver">receiver</a>, <a href="/chat">chat room</a></footer>
+<a href="/sheet">sheet</a>, <a href="/mailbox">mailbox</a>,
+<a href="/receiver">receiver</a>, <a href="/chat">chat room</a></footer>
 <script src="/site.js"></script></body></html>"#
     )
 }

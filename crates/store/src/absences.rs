@@ -3,7 +3,7 @@
 use jiff::Timestamp;
 use jiff::civil::Date;
 use jiff::tz::TimeZone;
-use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
+use jiff_sqlx::ToSqlx;
 use lumbo_people::Audited;
 use uuid::Uuid;
 
@@ -26,10 +26,8 @@ pub struct AbsenceRow {
     pub until: String,
     /// Whether they are away now.
     pub now: bool,
-    /// Who stands in.
-    pub deputy: Option<Uuid>,
-    /// The deputy's name.
-    pub deputy_name: Option<String>,
+    /// Name of who stands in.
+    pub deputy: Option<String>,
 }
 
 /// An absence as it is entered.
@@ -58,7 +56,7 @@ impl Store {
     pub async fn absences(&self, workspace: Uuid) -> Result<Vec<AbsenceRow>, StoreError> {
         let rows = sqlx::query!(
             "select a.id, a.person_id, a.from_day::text as \"from!\", a.until_day::text as \"until!\",
-             a.from_at <= $2 as \"now!\", a.deputy_id, d.name as \"deputy?\" from absences a
+             a.from_at <= $2 as \"now!\", d.name as \"deputy?\" from absences a
              left join people d on d.workspace_id = a.workspace_id and d.id = a.deputy_id
              where a.workspace_id = $1 and a.until_at > $2 order by a.from_at, a.id limit 2000",
             workspace,
@@ -74,8 +72,7 @@ impl Store {
                 from: row.from,
                 until: row.until,
                 now: row.now,
-                deputy: row.deputy_id,
-                deputy_name: row.deputy,
+                deputy: row.deputy,
             })
             .collect())
     }
@@ -158,22 +155,6 @@ impl Store {
         audit_absence(&mut db, by, person, &format!("{name}: an absence taken out"), self.now()).await?;
         db.commit().await?;
         Ok(())
-    }
-
-    /// Until when somebody is away now.
-    ///
-    /// # Errors
-    /// [`StoreError::Database`].
-    pub async fn away_until(&self, workspace: Uuid, person: Uuid) -> Result<Option<Timestamp>, StoreError> {
-        let until = sqlx::query_scalar!(
-            "select away_until($1, $2, $3) as \"until: SqlTimestamp\"",
-            workspace,
-            person,
-            self.now().to_sqlx() as _
-        )
-        .fetch_one(&self.pool)
-        .await?;
-        Ok(until.map(SqlTimestamp::to_jiff))
     }
 }
 

@@ -226,8 +226,8 @@ pub(crate) async fn tell_owner(
 }
 
 impl Store {
-    /// What somebody was told lately, the newest first, and how much of it they have not seen; what was dealt with since
-    /// is news no more.
+    /// What somebody was told lately, the newest first, and how much of it they have not seen; what was dealt with
+    /// since is news no more.
     ///
     /// # Errors
     /// [`StoreError::Database`].

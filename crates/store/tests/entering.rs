@@ -124,3 +124,33 @@ async fn undoing_takes_out_what_came_and_leaves_what_somebody_worked_on() {
     let late = store.enter_leads(&home.author, import, &rows).await;
     assert!(matches!(late, Err(StoreError::NotFound(_))), "nothing is added to what was undone");
 }
+
+#[tokio::test]
+async fn nobody_takes_anothers_lead_by_entering_its_person_again() {
+    let fixture = Fixture::new().await;
+    let (store, home) = (&fixture.store, &fixture.home);
+    let [ina, udo] = &home.reps;
+    fixture.lead_of(b"one", "Ida Berg", "Heron", "ida@heron.example").await;
+    let before = fixture.leads(&home.author).await.remove(0);
+    assert_eq!(before.owner.as_deref(), Some("ina"));
+    let by_hand = NewImport { file: None, ..fair(&fixture, Some(udo.id), true) };
+    let import = store.begin_import(udo, &by_hand).await.unwrap();
+    let (filed, _) = store.enter_leads(udo, import, &[row(1, "Ida Berg", "heron")]).await.unwrap();
+    assert_eq!(filed, [(1, before.id)], "it joins the lead that she has");
+    let lead = store.lead(ina, before.id).await.unwrap();
+    assert_eq!((lead.row.owner.as_deref(), lead.conversations.len()), (Some("ina"), 2));
+    assert!(store.notices(udo).await.unwrap().0.is_empty());
+}
+
+#[tokio::test]
+async fn what_was_typed_of_somebody_goes_when_they_are_erased() {
+    let fixture = Fixture::new().await;
+    let (store, home) = (&fixture.store, &fixture.home);
+    let by_hand = NewImport { file: None, source: "Ida Berg rang", ..fair(&fixture, None, false) };
+    let import = store.begin_import(&home.author, &by_hand).await.unwrap();
+    store.enter_leads(&home.author, import, &[row(1, "Ida Berg", "heron")]).await.unwrap();
+    let contact = store.contacts(&home.author, "ida", None).await.unwrap().contacts.remove(0).id;
+    store.erase_contact(&home.author, contact).await.unwrap();
+    let left = store.imports(home.workspace).await.unwrap().remove(0);
+    assert_eq!((left.source.as_str(), left.ground.as_str()), ("", ""));
+}

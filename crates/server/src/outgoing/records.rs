@@ -156,10 +156,13 @@ pub(crate) async fn write(
     let mut lines: Vec<String> = Vec::new();
     let mut total = Duration::ZERO;
     let mut status = None;
-    let mut end = Verdict::Arrived;
+    let mut end = Verdict::Again(None);
     for _ in 0..CALLS {
         let call = match upsert.next() {
-            Next::Done => break,
+            Next::Done => {
+                end = Verdict::Arrived;
+                break;
+            }
             Next::Several { object, candidates } => {
                 let many = candidates.len();
                 let which = object.path();

@@ -96,7 +96,12 @@ pub(crate) async fn put(
     SecretKeeper(person): SecretKeeper,
     Body(set): Body<DestinationSet>,
 ) -> Result<Json<DestinationPut>, Problem> {
-    let address = if set.kind == DestinationKind::Mail {
+    // An existing one stays what it is, whatever is said: address and token are looked at as of its kind.
+    let kind = match set.id {
+        Some(id) => app.store.destination(person.workspace_id, id).await?.kind,
+        None => set.kind,
+    };
+    let address = if kind == DestinationKind::Mail {
         if !app.tools.mailer.is_on() {
             return Err(Problem::bad("This server was given no mail server. Whoever runs it names one with --smtp."));
         }
@@ -122,16 +127,16 @@ pub(crate) async fn put(
         id: set.id,
         revision: set.revision,
         name: name(&set.name, "the destination’s")?.to_owned(),
-        kind: set.kind,
+        kind,
         address,
         events,
         dialogues: set.dialogues,
         from_rank: set.from_rank,
     };
-    let signs = set.id.is_none() && set.kind == DestinationKind::Webhook;
+    let signs = set.id.is_none() && kind == DestinationKind::Webhook;
     let made = if signs { Some(new_secret(&app, person.workspace_id, id)?) } else { None };
     let token = match set.token.as_deref().map(str::trim).filter(|token| !token.is_empty()) {
-        Some(_) if !set.kind.is_mapped() => {
+        Some(_) if !kind.is_mapped() => {
             return Err(Problem::bad("Only a customer system and a sheet are given a token."));
         }
         Some(token) if token.len() > LONGEST_TOKEN || !token.bytes().all(|byte| byte.is_ascii_graphic()) => {

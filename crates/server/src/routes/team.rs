@@ -173,8 +173,8 @@ pub(crate) async fn team(State(app): State<App>, TeamLead(person): TeamLead) -> 
         WeekRow { monday, filed, in_time, targeted, reached, accepted }
     });
     let absences = app.store.absences(person.workspace_id).await?.into_iter().map(|row| {
-        let lumbo_store::AbsenceRow { id, person, from, until, now, deputy: _, deputy_name } = row;
-        AbsenceRow { id, person, from, until, now, deputy: deputy_name }
+        let lumbo_store::AbsenceRow { id, person, from, until, now, deputy } = row;
+        AbsenceRow { id, person, from, until, now, deputy }
     });
     let deputies = app.store.takers(person.workspace_id).await?.into_iter();
     let deputies = deputies.map(|taker| Deputy { id: taker.id, name: taker.name });

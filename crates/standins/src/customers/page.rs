@@ -9,8 +9,8 @@ use crate::page::{escaped, fault_form, frame};
 const ROWS: usize = 30;
 
 pub(super) fn page(there: &Records) -> String {
-    let lead = "A simulated customer system. Lumbo writes companies, contacts and leads to /customers/api on this address, \
-        with the token below.";
+    let lead = "A simulated customer system. Lumbo writes companies, contacts and leads to \
+        /customers/api on this address, with the token below.";
     let forms = format!(
         "<form method=post action=/customers/token><label>Token it takes<input name=token size=32 autocomplete=off \
          value=\"{}\"></label><button>Keep</button></form>{}\

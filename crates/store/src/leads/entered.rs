@@ -229,7 +229,7 @@ impl Store {
         Ok(id)
     }
 
-    /// Files rows, all or none of them; a row that was filed before is not filed again. Gives the leads of those that
+    /// Files rows in one transaction; a row that was filed before is not filed again. Gives the leads of those that
     /// were filed, by line, and those that could not be.
     ///
     /// # Errors
@@ -420,13 +420,13 @@ async fn write(
     .execute(&mut *db)
     .await?;
     append(db, spot, &entered.state, 0, &entered.events, now).await?;
+    // Who was named gets it: no queue is asked, and nobody's turn is spent.
+    let named = owner.as_ref().map(|(_, name)| Decision {
+        steps: vec![RouteStep::Said(format!("{} entered it for {name}", by.name))],
+        ..Decision::default()
+    });
     for effect in &entered.effects {
         let Effect::File { filing, score, decision, unfinished } = effect else { continue };
-        // Who was named gets it: no queue is asked, and nobody's turn is spent.
-        let named = owner.as_ref().map(|(_, name)| Decision {
-            steps: vec![RouteStep::Said(format!("{} entered it for {name}", by.name))],
-            ..Decision::default()
-        });
         let of = FilingOf {
             spot,
             plan: &read_by.plan,
@@ -441,22 +441,30 @@ async fn write(
         file(db, &of).await?;
     }
     let lead = sqlx::query_scalar!(
-        "update leads l set owner_id = coalesce($3, l.owner_id), decision = coalesce($4, l.decision)
-         from lead_snapshots s where s.workspace_id = $1 and s.conversation_id = $2 and l.workspace_id = $1
-           and l.id = s.lead_id returning l.id",
+        "select lead_id from lead_snapshots where workspace_id = $1 and conversation_id = $2",
         spot.workspace,
-        spot.conversation,
-        owner.as_ref().map(|(id, _)| *id),
-        owner.as_ref().map(|(_, name)| {
-            let says = format!("{} entered it for {name}", by.name);
-            Json(Decision { steps: vec![RouteStep::Said(says)], ..Decision::default() })
-        }) as _
+        spot.conversation
     )
     .fetch_one(&mut *db)
     .await?;
-    if owner.is_some() {
-        // The filing knew of no owner yet.
-        tell_owner(db, spot.workspace, lead, NoticeKind::Yours, Some(by.id), now).await?;
+    if let (Some((owner, _)), Some(decision)) = (&owner, &named) {
+        // One that it joined stays whose it is: nobody takes another's lead by entering its person again.
+        let given = sqlx::query!(
+            "update leads set owner_id = $3, decision = $4 where workspace_id = $1 and id = $2
+               and not exists (select from lead_snapshots s where s.workspace_id = $1 and s.lead_id = $2
+                 and s.conversation_id <> $5)",
+            spot.workspace,
+            lead,
+            owner,
+            Json(decision) as _,
+            spot.conversation
+        )
+        .execute(&mut *db)
+        .await?;
+        if given.rows_affected() > 0 {
+            // The filing knew of no owner yet.
+            tell_owner(db, spot.workspace, lead, NoticeKind::Yours, Some(by.id), now).await?;
+        }
     }
     Ok(lead)
 }

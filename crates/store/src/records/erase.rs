@@ -352,6 +352,15 @@ async fn tell(
     )
     .execute(&mut *db)
     .await?;
+    // What was typed of a lead that was entered alone is of its person.
+    sqlx::query!(
+        "update imports i set source = '', ground = '' from import_rows r where i.workspace_id = $1 and i.file is null
+           and r.workspace_id = $1 and r.import_id = i.id and r.lead_id = any($2)",
+        workspace,
+        leads
+    )
+    .execute(&mut *db)
+    .await?;
     // One that failed before may have arrived all the same: it ends, and the erasure follows it.
     sqlx::query!(
         "update sendings set body = null, choose = null,

@@ -400,8 +400,8 @@ impl<'a> Run<'a> {
         self.emit(Event::Asked { turn: one.node.id.clone(), text, stage: Stage::Ask });
     }
 
-    /// Takes a value that the site, the channel or whoever enters a lead knows. What cannot be read as the field's type,
-    /// or fails the rules of its ask, is not taken, with a sentence that says why; nor is a consent, which only the
+    /// Takes a value that the site, the channel or whoever enters a lead knows. What cannot be read as the field's
+    /// type, or fails the rules of its ask, is not taken, with a sentence that says why; nor is a consent, which only the
     /// prospect can give, nor a second value for the same field.
     pub(crate) fn prefill(&mut self, given: &Prefill) -> Result<(), String> {
         let field = self.plan.file.fields.iter().position(|field| match &given.to {

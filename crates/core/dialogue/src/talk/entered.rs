@@ -8,7 +8,7 @@ use crate::plan::Plan;
 use crate::turns::file_lead;
 
 /// Most answers of one lead.
-pub const ENTERED_LIMIT: usize = 200;
+const ENTERED_LIMIT: usize = 200;
 
 /// What came of a lead that was entered.
 #[derive(Debug, Clone)]

@@ -39,7 +39,7 @@ mod stored;
 mod unfinished;
 
 pub use effect::{Effect, Timer};
-pub use entered::{ENTERED_LIMIT, Entered, enter};
+pub use entered::{Entered, enter};
 pub use erase::erased;
 pub use event::{CardPoints, Event, FormProblem, Line, WhyOut};
 pub use input::{
