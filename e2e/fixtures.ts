@@ -120,13 +120,13 @@ export async function putOnAir(page: Page, file: Record<string, unknown>, name: 
 }
 
 /** A conversation that ends with a lead, as the prospect's page has it. */
-export async function filesLead(page: Page, company: string): Promise<void> {
-  const failed = await page.evaluate(async (company) => {
+export async function filesLead(page: Page, company: string, timeZone?: string): Promise<void> {
+  const failed = await page.evaluate(async ([company, timeZone]) => {
     const post = async (path: string, data: unknown, token?: string) => {
       const headers = { "content-type": "application/json", ...(token ? { authorization: `Bearer ${token}` } : {}) };
       return fetch(path, { method: "POST", headers, body: JSON.stringify(data) });
     };
-    const begun = await post("/api/p/storage-enquiry/conversations", { id: "start" });
+    const begun = await post("/api/p/storage-enquiry/conversations", { id: "start", context: { time_zone: timeZone } });
     const { token } = (await begun.json()) as { token: string };
     const replies = ["storage", "frozen", "no", "340", "owner", "Pia Lindqvist", company, `pia@${company}.example`, "020 7946 0014"];
     for (const [index, text] of replies.entries()) {
@@ -134,6 +134,6 @@ export async function filesLead(page: Page, company: string): Promise<void> {
       if (!said.ok) return said.text();
     }
     return null;
-  }, company);
+  }, [company, timeZone] as const);
   expect(failed).toBeNull();
 }

@@ -1,7 +1,7 @@
 /** The rep's day: from the list to the call to the next lead, by keyboard only, and what two reps do at once. */
 import type { Page } from "@playwright/test";
 
-import { accessible, expect, signIn, test } from "../fixtures";
+import { accessible, expect, filesLead, signIn, test } from "../fixtures";
 
 test.use({ own: "calls" });
 
@@ -53,6 +53,105 @@ test("a call is taken back by one key, and a note goes with the call", async ({ 
   // The next step can be put on another moment.
   await pane(page).getByRole("button", { name: "Tomorrow" }).click();
   await expect(pane(page).getByText(/Call again.*tomorrow 09:00/)).toBeVisible();
+});
+
+test("a lead is tagged by keyboard, found by its tag, and the list is taken out as a file", async ({ page }) => {
+  await signIn(page, "joss");
+  const name = await nameOf(page);
+  await page.keyboard.press("g");
+  await page.keyboard.type("Trade fair");
+  await page.keyboard.press("Enter");
+  const tags = pane(page).getByRole("group", { name: "Tags" });
+  await expect(tags.getByText("Trade fair")).toBeVisible();
+  await page.keyboard.type("a, b");
+  await page.keyboard.press("Enter");
+  await expect(pane(page).getByRole("alert")).toContainText("A tag has 1 to 30 characters, and no comma.");
+  await page.keyboard.press("Escape");
+  await page.getByLabel("Search leads").fill("#trade");
+  const list = page.getByRole("main").getByRole("row");
+  await expect(list).toHaveCount(2);
+  await expect(list.nth(1)).toContainText(name);
+  await expect(list.nth(1)).toContainText("#Trade fair");
+  const link = page.getByRole("link", { name: "CSV" });
+  await expect(link).toHaveAttribute("href", /search=%23trade/);
+  const download = page.waitForEvent("download");
+  await link.click();
+  const stream = await (await download).createReadStream();
+  const text = Buffer.concat(await stream.toArray()).toString("utf8").split("\r\n");
+  expect(text[0]).toBe("Name,Company,Phone,Wants,Score,Band,Status,Next,Next at (UTC),Tries,Owner,Queue,Tags,Filed at (UTC),Link");
+  expect(text.slice(1).filter(Boolean)).toHaveLength(1);
+  expect(text[1]).toContain("Trade fair");
+  await accessible(page, "leads found by their tag");
+  await tags.getByRole("button", { name: "Take off the tag Trade fair" }).click();
+  await expect(page.getByText("No lead with “#trade”.")).toBeVisible();
+});
+
+test("several leads are picked by keyboard, tagged at once, and passed on", async ({ page }) => {
+  await signIn(page, "admin");
+  await page.goto("/leads");
+  await page.getByRole("button", { name: /Everything/ }).click();
+  const rows = page.getByRole("main").getByRole("row");
+  await expect(rows.nth(3)).toBeVisible();
+  for (let n = 0; n < 3; n += 1) await page.keyboard.press("x");
+  const bar = page.getByRole("region", { name: "Picked leads" });
+  await expect(bar.getByText("3 picked")).toBeVisible();
+  await bar.getByLabel("Tag them").fill("spring");
+  await page.keyboard.press("Enter");
+  await expect(bar.getByText("Done with 3 of 3.")).toBeVisible();
+  await bar.getByRole("button", { name: "Let go" }).click();
+  await expect(bar).toBeHidden();
+  await page.getByLabel("Search leads").fill("#spring");
+  await expect(rows).toHaveCount(4);
+  // The search is kept as a list of one's own, taken out, and put back.
+  await page.getByRole("button", { name: "Keep this list" }).click();
+  await page.getByLabel("Name of the list").fill("Spring fairs");
+  await page.keyboard.press("Enter");
+  const own = page.getByRole("button", { name: "Spring fairs", exact: true });
+  await expect(own).toHaveAttribute("aria-pressed", "true");
+  await page.getByLabel("Search leads").fill("");
+  await expect(rows.nth(5)).toBeVisible();
+  await own.click();
+  await expect(rows).toHaveCount(4);
+  await page.getByRole("button", { name: "Take out the list Spring fairs" }).click();
+  await page.getByRole("button", { name: "Put it back" }).click();
+  await expect(own).toBeVisible();
+  await page.getByRole("button", { name: "Pick several" }).click();
+  for (const box of await page.getByRole("checkbox", { name: /^Pick / }).all()) await box.check();
+  await bar.getByLabel("Pass them to").selectOption({ label: "Priya Nand" });
+  await expect(bar.getByText(/Done with 3 of 3\./)).toBeVisible();
+  for (const n of [1, 2, 3]) await expect(rows.nth(n)).toContainText("Priya Nand");
+  await accessible(page, "several leads picked");
+});
+
+test("who sleeps where they are waits further down, and says until when", async ({ page, browser, server }) => {
+  // A zone in which it is between one and five at night.
+  const hour = (zone: string) => Number(new Date().toLocaleString("en-GB", { hour: "2-digit", timeZone: zone }));
+  const asleep = ["Pacific/Auckland", "Asia/Tokyo", "Asia/Karachi", "Europe/Athens", "Atlantic/Azores", "America/Sao_Paulo", "America/Los_Angeles", "Pacific/Honolulu"].find(
+    (zone) => hour(zone) >= 1 && hour(zone) < 5,
+  );
+  if (!asleep) throw new Error("it is night somewhere");
+  const away = await (await browser.newContext({ timezoneId: asleep, baseURL: server.url })).newPage();
+  await away.goto("/p/storage-enquiry");
+  await filesLead(away, "nightfoods", asleep);
+  await signIn(page, "admin");
+  await page.goto("/settings/workspace");
+  await page.getByLabel("From").selectOption("08:00");
+  await page.getByLabel("To", { exact: true }).selectOption("19:00");
+  await page.getByRole("button", { name: "Save", exact: true }).first().click();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  await page.goto("/leads");
+  await page.getByRole("button", { name: /Everything/ }).click();
+  await page.getByLabel("Search leads").fill("nightfoods");
+  const found = page.getByRole("main").getByRole("row").nth(1);
+  await expect(found).toContainText(/0[1-5]:\d\d there/);
+  await found.getByRole("button").click();
+  await expect(pane(page).getByText(/It is 0[1-5]:\d\d where they are, outside calling hours\. They begin/)).toBeVisible();
+  await accessible(page, "a lead that sleeps");
+  await page.goto("/settings/workspace");
+  await page.getByLabel("From").selectOption("00:00");
+  await page.getByLabel("To", { exact: true }).selectOption("24:00");
+  await page.getByRole("button", { name: "Save", exact: true }).first().click();
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
 });
 
 test("two reps take the same lead, and the second is told whose it is", async ({ page, browser, baseURL }) => {

@@ -63,6 +63,77 @@ test("past leads given out again say who would get how many, and which would mov
   await saved(page);
 });
 
+test("a table of territories is typed and pasted, a rule looks leads up in it, and it is put back after it was taken out", async ({
+  page,
+}) => {
+  await openRouting(page);
+  const panel = page.getByRole("region", { name: "Territories" });
+  await panel.getByRole("button", { name: "+ table" }).click();
+  await panel.getByLabel("Table’s name").fill("Known firms");
+  await panel.getByLabel("Add a queue").selectOption({ label: "Saltwick queue" });
+  await panel.getByLabel("Saltwick queue").fill("Harrow, Marsh");
+  await panel.getByText("Paste a list").click();
+  await panel.getByLabel("A line for each place, with its queue behind a comma or a tab").fill("Pell\tTarn Quay queue\nOrr, Nowhere queue");
+  await panel.getByRole("button", { name: "Add these lines" }).click();
+  await expect(panel.getByText(/One line is left: each needs a place/)).toBeVisible();
+  await expect(panel.getByLabel("Tarn Quay queue")).toHaveValue("Pell");
+  await panel.getByRole("button", { name: "Keep" }).click();
+  await expect(panel.getByText("Known firms. The longest beginning that fits goes first.")).toBeVisible();
+  await accessible(page, "territories");
+
+  // A rule of its own before all others, which looks the company up.
+  await page.keyboard.press("j");
+  await page.keyboard.press("a");
+  await page.getByLabel("Type the condition as a sentence").fill("Pallets at least 1");
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Goes to").selectOption({ label: "Known firms" });
+  await page.getByLabel("Looks up").selectOption({ label: "Company" });
+  await saved(page);
+  const pane = page.getByRole("tabpanel");
+  await pane.getByLabel("Pallets").fill("40");
+  await pane.getByLabel("Company").fill("Marsh Fish");
+  const steps = page.getByRole("region", { name: "Where it goes" });
+  await expect(steps.getByText("Pallets at least 1: Known firms has Marsh for Marsh Fish: Saltwick queue")).toBeVisible();
+  await pane.getByLabel("Company").fill("Quarmby Foods");
+  await expect(steps.getByText("Pallets at least 1: Known firms has no row for Quarmby Foods")).toBeVisible();
+  await expect(steps.getByText(/No rule holds|Aldermoor/).first()).toBeVisible();
+
+  // While a rule looks things up in it, it stays.
+  await panel.getByRole("button", { name: "Take out" }).click();
+  await expect(panel.getByRole("alert")).toContainText("looks leads up in it");
+  await page.getByRole("heading", { name: "Territories" }).click();
+  for (let left = 0; left < 3; left += 1) await page.keyboard.press("Control+z");
+  await expect(rule(page, "Pallets at least 1")).toBeHidden();
+  await saved(page);
+  await panel.getByRole("button", { name: "Take out" }).click();
+  await expect(panel.getByText("Known firms is taken out.")).toBeVisible();
+  await panel.getByRole("button", { name: "Put it back" }).click();
+  await expect(panel.getByText("Tarn Quay queue")).toBeVisible();
+  await panel.getByRole("button", { name: "Take out" }).click();
+  await expect(panel.getByText("A table says which queue has which postcodes")).toBeVisible();
+});
+
+test("holidays are read from a calendar file, and a file that is none says so", async ({ page }) => {
+  await openRouting(page);
+  const queue = page.getByRole("region", { name: "Queue" });
+  await queue.getByRole("combobox", { name: "Queue" }).selectOption("@new");
+  await queue.getByLabel("Name").fill("Holiday queue");
+  await queue.getByLabel("Open", { exact: true }).selectOption("hours");
+  const year = new Date().getFullYear();
+  const event = (lines: string) => `BEGIN:VEVENT\r\n${lines}\r\nEND:VEVENT\r\n`;
+  const christmas = event(`DTSTART;VALUE=DATE:${year}1225\r\nDTEND;VALUE=DATE:${year}1227\r\nSUMMARY:Christmas`);
+  const meeting = event(`DTSTART:${year}1201T090000Z\r\nSUMMARY:Stand-up`);
+  const upload = (name: string, text: string) =>
+    queue.getByLabel("From a calendar").setInputFiles({ name, mimeType: "text/calendar", buffer: Buffer.from(text) });
+  await upload("off.ics", `BEGIN:VCALENDAR\r\nVERSION:2.0\r\n${christmas}${meeting}END:VCALENDAR\r\n`);
+  await expect(queue.getByText("2 days added: Christmas.")).toBeVisible();
+  await expect(queue.getByText("Left aside: Stand-up: it is not a whole day.")).toBeVisible();
+  await expect(queue.getByLabel("Holidays")).toHaveValue(`${year}-12-25, ${year}-12-26`);
+  await upload("off.ics", "Christmas, 25 December");
+  await expect(queue.getByText("This is no iCalendar file; choose one that ends in .ics.")).toBeVisible();
+  await queue.getByRole("button", { name: "Not now" }).click();
+});
+
 test("a rep who is paused is passed over, and a queue’s hours and next one are kept", async ({ page }) => {
   await openRouting(page);
   const queue = page.getByRole("region", { name: "Queue" });

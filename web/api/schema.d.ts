@@ -810,6 +810,57 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/routing/holidays": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Read the holidays of an iCalendar file */
+    post: operations["readHolidays"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/routing/territories": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Make a table of territories, or change one */
+    post: operations["putTerritories"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/routing/territories/{table}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Take out a table of territories */
+    delete: operations["dropTerritories"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/dialogues/{dialogue}/route": {
     parameters: {
       query?: never;
@@ -1644,6 +1695,92 @@ export interface paths {
     put?: never;
     /** Show the newer answers that wait on a lead */
     post: operations["acceptNewer"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads.csv": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Leads in the order to call, as CSV */
+    get: operations["leadsTable"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/tags": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Put a tag on a lead, or take it off */
+    post: operations["tagLead"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/lenses": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Lists of leads that one keeps */
+    get: operations["lenses"];
+    put?: never;
+    /** Keep a list of leads under a name */
+    post: operations["keepLens"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/lenses/{lens}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Take a list out */
+    delete: operations["dropLens"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/tags": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Tags that leads have */
+    get: operations["tags"];
+    put?: never;
+    post?: never;
     delete?: never;
     options?: never;
     head?: never;
@@ -3489,12 +3626,24 @@ export interface components {
       id: string;
       /** @description When it names the queue; may read `@score` and `@band`. */
       holds: components["schemas"]["Condition"];
-      /** @description The queue's key. */
-      queue: string;
+      /** @description The queue's key; empty where a table names the queue. */
+      queue?: string;
+      /** @description The table of territories that names the queue; the next rules are tried where it names none. */
+      table?: components["schemas"]["ByTable"] | null;
       /** @description What a rep must have: languages, regions, products. */
       skills?: string[];
       /** @description True where it decides even for somebody who has an owner already. */
       even_if_owned?: boolean;
+    };
+    /** @description A table of territories, and what is looked up in it. */
+    ByTable: {
+      /** @description The table's key in the workspace. */
+      table: string;
+      /**
+       * @description Key of the field that says where they are: a place, a country, a phone number, a company, an
+       *      option, or a text.
+       */
+      field: string;
     };
     /** @description Rows the author keeps, read by LOOKUP. */
     Table: {
@@ -4081,6 +4230,18 @@ export interface components {
       name: string;
       /** @description IANA name of its zone. */
       zone: string;
+      /**
+       * Format: int32
+       * @description The hour of their own day from which prospects are called, 0 to 23.
+       * @default 8
+       */
+      calls_from?: number;
+      /**
+       * Format: int32
+       * @description The hour until which they are called, 1 to 24.
+       * @default 19
+       */
+      calls_until?: number;
     };
     /** @description A destination, as a list of them shows it. */
     DestinationRow: {
@@ -5978,10 +6139,12 @@ export interface components {
       /** @description Why, for the rep. */
       reason: string;
     };
-    /** @description Queues, and people who can be members. */
+    /** @description Queues, tables of territories, and people who can be members. */
     RoutingView: {
       /** @description The workspace's queues, by name. */
       queues: components["schemas"]["QueueSetting"][];
+      /** @description Its tables of territories, by name. */
+      territories: components["schemas"]["TerritoriesView"][];
       /** @description Who can be a member. */
       colleagues: components["schemas"]["ColleagueView"][];
     };
@@ -6093,6 +6256,41 @@ export interface components {
       /** @description True while they take no new leads. */
       paused: boolean;
     };
+    /** @description A table of territories as people work on it. */
+    TerritoriesView: {
+      /** @description The table. */
+      table: components["schemas"]["Territories"];
+      /**
+       * Format: int64
+       * @description Its revision; a change names it.
+       */
+      revision: number;
+      /** @description Titles of the dialogues whose drafts look leads up in it. */
+      serves: string[];
+      /** @description Places of rows that are never found, because another of the same beginning stands before them, from 0. */
+      hidden: number[];
+    };
+    /** @description Which queue has which places. */
+    Territories: {
+      /** @description Its key in the workspace. */
+      key: string;
+      /** @description Its name. */
+      name: string;
+      /**
+       * @description Its rows, in any order.
+       * @default []
+       */
+      rows?: components["schemas"]["Territory"][];
+      /** @description Key of the queue for every place without a row; the rules after this one go on where absent. */
+      otherwise?: string | null;
+    };
+    /** @description A row of a table. */
+    Territory: {
+      /** @description How the place begins, or its whole name: `SW1`, `DE`, `+44 20`, `Tarn Quay`. */
+      starts: string;
+      /** @description The queue's key. */
+      queue: string;
+    };
     /** @description Somebody who can be a member. */
     ColleagueView: {
       /**
@@ -6197,6 +6395,61 @@ export interface components {
        * @default []
        */
       skills?: string[];
+    };
+    /** @description An iCalendar file. */
+    IcalBody: {
+      /** @description What stands in it; 500 kB at most. */
+      text: string;
+    };
+    /** @description What a file holds. */
+    Holidays: {
+      /** @description Days off, in their order, each once. */
+      days: components["schemas"]["Holiday"][];
+      /** @description What was left aside, a sentence each; the first 20. */
+      left: string[];
+    };
+    /** @description A day off. */
+    Holiday: {
+      /** @description The day. */
+      date: string;
+      /** @description What it is called; empty where the file does not say. */
+      name: string;
+    };
+    /** @description A table of territories as it is to be. */
+    TerritoriesBody: {
+      /**
+       * @description Its key; made of its name where absent, for a new one.
+       * @default null
+       */
+      key?: string | null;
+      /**
+       * Format: int64
+       * @description The revision that was looked at; absent for a new one.
+       * @default null
+       */
+      revision?: number | null;
+      /** @description Its name, 1 to 60 characters. */
+      name: string;
+      /** @description Its rows, 5,000 at most, each with a beginning of 1 to 60 characters. */
+      rows: components["schemas"]["Territory"][];
+      /**
+       * @description Key of the queue for places without a row; the rules go on where absent.
+       * @default null
+       */
+      otherwise?: string | null;
+    };
+    /** @description The table that an address names. */
+    TablePath: {
+      /** @description Its key. */
+      table: string;
+    };
+    /** @description The revision that was looked at. */
+    LookedAt: {
+      /**
+       * Format: int64
+       * @description The table's revision.
+       */
+      revision: number;
     };
     /** @description A lead to route: what is typed for each field, and when it comes. */
     TryRoute: {
@@ -6331,6 +6584,11 @@ export interface components {
        * @description How many of them in the highest band.
        */
       top: number;
+      /**
+       * Format: uint32
+       * @description How many more it holds for, whose place has no row in its table of territories.
+       */
+      missed: number;
     };
     /** @description A lead that would go to another queue, or whose owner could not take it from the same one. */
     ChangesHands: {
@@ -7827,7 +8085,7 @@ export interface components {
       /** @description Mine, my queues', or all that I may see. */
       show: components["schemas"]["LeadFilter"];
       /**
-       * @description What name, company, address, number or wishes hold.
+       * @description What name, company, address, number or wishes hold; how a tag begins, behind a `#`.
        * @default
        */
       search?: string;
@@ -7906,6 +8164,12 @@ export interface components {
       next_at?: string | null;
       /** @description True where they left before the end. */
       unfinished: boolean;
+      /** @description IANA name of the zone that their clock shows, where it is known. */
+      zone?: string | null;
+      /** @description When they can be called again, where a call is next and it is outside calling hours there, RFC 3339. */
+      callable_at?: string | null;
+      /** @description Words that people put on it. */
+      tags: string[];
     };
     /** @description Where a lead stands. Unfinished, doubtful and test are marks, not statuses. */
     LeadStatus:
@@ -8253,6 +8517,45 @@ export interface components {
       /** @description True to put it on file, false to leave what is there. */
       accepted: boolean;
     };
+    /** @description A list of leads as a whole. */
+    Listed: {
+      /** @description Mine, my queues', or all that I may see. */
+      show: components["schemas"]["LeadFilter"];
+      /**
+       * @description What name, company, address, number or wishes hold; how a tag begins, behind a `#`.
+       * @default
+       */
+      search?: string;
+    };
+    /** @description A tag that is put on or taken off. */
+    TagBody: {
+      /** @description The tag, 1 to 30 characters. */
+      tag: string;
+      /** @description True where it is put on. */
+      on: boolean;
+    };
+    /** @description A list of leads under a name. */
+    Lens: {
+      /**
+       * Format: uuid
+       * @description Its id, chosen by whoever keeps it.
+       */
+      id: string;
+      /** @description Its name, 1 to 30 characters. */
+      name: string;
+      /** @description Which leads it shows. */
+      shows: components["schemas"]["LeadFilter"];
+      /** @description What is searched for among them; 200 characters at most. */
+      search: string;
+    };
+    /** @description The list that an address names. */
+    LensPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      lens: string;
+    };
     /** @description Leads that were entered together. */
     ImportView: {
       /**
@@ -8522,7 +8825,7 @@ export interface components {
       kept: number;
     };
     /** @description Which part of a list. */
-    Listed: {
+    Listed2: {
       /**
        * @description What a name, an address or a number holds.
        * @default
@@ -11077,7 +11380,7 @@ export interface operations {
     };
     requestBody?: never;
     responses: {
-      /** @description Queues, and people who can be members. */
+      /** @description Queues, tables of territories, and people who can be members. */
       200: {
         headers: {
           [name: string]: unknown;
@@ -11111,7 +11414,7 @@ export interface operations {
       };
     };
     responses: {
-      /** @description Queues, and people who can be members. */
+      /** @description Queues, tables of territories, and people who can be members. */
       200: {
         headers: {
           [name: string]: unknown;
@@ -11148,7 +11451,110 @@ export interface operations {
       };
     };
     responses: {
-      /** @description Queues, and people who can be members. */
+      /** @description Queues, tables of territories, and people who can be members. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RoutingView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  readHolidays: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description An iCalendar file. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["IcalBody"];
+      };
+    };
+    responses: {
+      /** @description What a file holds. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Holidays"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  putTerritories: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A table of territories as it is to be. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TerritoriesBody"];
+      };
+    };
+    responses: {
+      /** @description Queues, tables of territories, and people who can be members. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RoutingView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  dropTerritories: {
+    parameters: {
+      query: {
+        /** @description The table's revision. */
+        revision: number;
+      };
+      header?: never;
+      path: {
+        /** @description Its key. */
+        table: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Queues, tables of territories, and people who can be members. */
       200: {
         headers: {
           [name: string]: unknown;
@@ -12656,7 +13062,7 @@ export interface operations {
       query: {
         /** @description Mine, my queues', or all that I may see. */
         show: components["schemas"]["LeadFilter"];
-        /** @description What name, company, address, number or wishes hold. */
+        /** @description What name, company, address, number or wishes hold; how a tag begins, behind a `#`. */
         search?: string;
         /** @description The `next` of the page before. */
         after?: string | null;
@@ -13091,6 +13497,197 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  leadsTable: {
+    parameters: {
+      query: {
+        /** @description Mine, my queues', or all that I may see. */
+        show: components["schemas"]["LeadFilter"];
+        /** @description What name, company, address, number or wishes hold; how a tag begins, behind a `#`. */
+        search?: string;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The table */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "text/csv": unknown;
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  tagLead: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    /** @description A tag that is put on or taken off. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TagBody"];
+      };
+    };
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  lenses: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Lens"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  keepLens: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A list of leads under a name. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Lens"];
+      };
+    };
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Lens"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  dropLens: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lens: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["Lens"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  tags: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": string[];
         };
       };
       /** @description A problem document (RFC 9457) */

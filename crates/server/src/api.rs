@@ -20,8 +20,8 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, joining, leads, mapping, media,
-    notices, people, placements, profile, prospects, records, rehearsals, releases, requests, routing, scoring,
+    answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, finding, joining, leads, mapping,
+    media, notices, people, placements, profile, prospects, records, rehearsals, releases, requests, routing, scoring,
     session, settings, team, together,
 };
 use crate::session_store::Sessions;
@@ -69,6 +69,7 @@ fn of_people() -> ApiRouter<App> {
         catalogue::api,
         settings::api,
         leads::api,
+        finding::api,
         entering::api,
         records::api,
         requests::api,

@@ -53,6 +53,7 @@ mod wire;
 mod workers;
 
 use std::sync::Arc;
+use std::time::Duration;
 
 use axum::Router;
 use lumbo_store::Store;
@@ -92,6 +93,8 @@ pub struct Config {
     pub country_header: Option<axum::http::HeaderName>,
     /// How many sockets.
     pub sockets: Sockets,
+    /// How often rights are looked at again while a stream runs.
+    pub rights_every: Duration,
 }
 
 impl Default for Config {
@@ -107,6 +110,7 @@ impl Default for Config {
             prospect_requests_per_minute: 240,
             country_header: None,
             sockets: Sockets::default(),
+            rights_every: Duration::from_secs(15),
         }
     }
 }
@@ -126,6 +130,7 @@ pub struct App {
     pub(crate) analyses: Arc<analyses::Analyses>,
     pub(crate) pasts: Arc<pasts::Pasts>,
     pub(crate) rooms: Arc<live::Rooms>,
+    pub(crate) rights_every: Duration,
     /// Turns true where the server stops, so that streams end.
     pub(crate) stop: watch::Receiver<bool>,
 }
@@ -159,6 +164,7 @@ fn router_until(
         analyses: Arc::default(),
         pasts: Arc::default(),
         rooms: live::rooms(),
+        rights_every: config.rights_every,
         stop,
     };
     api::router(app, config)

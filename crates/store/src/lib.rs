@@ -36,6 +36,7 @@ mod sending;
 mod sessions;
 mod silence;
 mod team;
+mod territories;
 mod visitors;
 
 use std::collections::HashMap;
@@ -66,7 +67,7 @@ pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
 pub use leads::{
     AlsoGivenChange, AlsoGivenRow, Call, Came, EnteredRow, FitChange, ImportRow, LeadDetail, LeadFilter, LeadPage,
-    LeadQuery, LeadRow, LogRow, NewImport, NextChange, OutcomeChange, OwnerChange, PreviewRow, ROWS_AT_ONCE,
+    LeadQuery, LeadRow, Lens, LogRow, NewImport, NextChange, OutcomeChange, OwnerChange, PreviewRow, ROWS_AT_ONCE,
     SnapshotRow, Taker, TranscriptLine, Undone, UnfiledRow,
 };
 pub use live::{CaughtUp, StreamEntry, Topic};
@@ -97,6 +98,7 @@ pub use sending::{
 };
 pub use sessions::SessionRow;
 pub use team::{Team, TeamQueueRow, TeamRow, WeekRow};
+pub use territories::TerritoriesRow;
 pub use visitors::{SignedOnce, VisitorKeyRow};
 
 /// What callers act on.

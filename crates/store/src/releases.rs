@@ -1,9 +1,12 @@
 //! Releases: frozen copies of a dialogue that prospects get.
 
+use std::collections::BTreeMap;
+
 use jiff::Timestamp;
 use jiff_sqlx::Timestamp as SqlTimestamp;
 use lumbo_checks::{Finding, Severity, check};
 use lumbo_dialogue::file::Dialogue;
+use lumbo_route::Territories;
 use sqlx::types::Json;
 use uuid::Uuid;
 
@@ -53,12 +56,19 @@ impl From<sqlx::Error> for ReleaseError {
     }
 }
 
-/// Queues that the routing names and the workspace does not have.
-fn unknown_queues(body: &Dialogue, known: &[String]) -> Vec<Finding> {
+/// Queues and tables of territories that the routing names and the workspace does not have.
+fn unknown_queues(body: &Dialogue, known: &[String], tables: &BTreeMap<String, Territories>) -> Vec<Finding> {
+    let looked = body.routing.rules.iter().filter_map(|rule| Some((&rule.id, &rule.table.as_ref()?.table)));
+    let unknown = looked.filter(|(_, table)| !tables.contains_key(*table)).map(|(id, table)| {
+        let says = format!("there is no table of territories “{table}” in this workspace");
+        Finding::new("target", Severity::Error, format!("routing/{id}"), says)
+            .mend("Name one that exists, or make it in Routing.")
+    });
     let named = body
         .routing
         .rules
         .iter()
+        .filter(|rule| rule.table.is_none())
         .map(|rule| (&rule.id, &rule.queue))
         .chain(body.routing.otherwise.iter().map(|queue| (queue, queue)))
         .chain(body.outcomes.iter().filter_map(|outcome| Some((&outcome.id, &outcome.request.as_ref()?.queue))));
@@ -69,6 +79,7 @@ fn unknown_queues(body: &Dialogue, known: &[String]) -> Vec<Finding> {
             Finding::new("target", Severity::Error, format!("routing/{id}"), says)
                 .mend("Name one that exists, or have an administrator make it.")
         })
+        .chain(unknown)
         .collect()
 }
 
@@ -120,7 +131,8 @@ impl Store {
             (body, findings)
         })
         .await?;
-        findings.extend(unknown_queues(&body, &known));
+        let tables = crate::territories::read(&mut db, workspace, None).await?;
+        findings.extend(unknown_queues(&body, &known, &tables));
         let hashes: Vec<String> = body.media.keys().cloned().collect();
         let media = Self::known_media(&mut db, workspace, &hashes).await?;
         findings.extend(unknown_media(&hashes, &media));

@@ -5,11 +5,13 @@
 //! | file | what it holds |
 //! |---|---|
 //! | `lib` | a calendar as it is written, and what cannot be one |
+//! | `ical` | holidays out of an iCalendar file |
 //! | `open` | when it is open, the minutes between two moments, the moment after so many minutes |
 //!
 //! An exception of a day goes before a holiday, a holiday before the week. An opening that clocks skip begins as much
 //! later as they skip; a time that comes twice means the first, as jiff and the standards it follows have it.
 
+pub mod ical;
 mod open;
 
 use std::collections::{BTreeMap, BTreeSet};

@@ -33,7 +33,7 @@ pub fn fit_workspace(dialogue: &mut Dialogue, catalogue: &[Field], queues: &[Str
         for queue in
             dialogue.routing.rules.iter_mut().map(|rule| &mut rule.queue).chain(dialogue.routing.otherwise.iter_mut())
         {
-            if !queues.contains(queue) {
+            if !queue.is_empty() && !queues.contains(queue) {
                 queue.clone_from(first);
             }
         }

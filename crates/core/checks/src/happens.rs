@@ -54,6 +54,10 @@ pub(super) fn check(dialogue: &Dialogue, plan: &Plan, reach: &Reach, findings: &
     for id in &reach.routes_never {
         put(Severity::Warning, id.clone(), &Says::RouteNever);
     }
+    // Without any rule there is a finding of its own.
+    if !dialogue.routing.rules.is_empty() && reach.queues.iter().any(|row| row.key == "none") {
+        put(Severity::Warning, "routing".to_owned(), &Says::RouteNone);
+    }
     for id in &reach.takes_nothing {
         put(Severity::Warning, places.turn(id), &Says::TakesNothing);
     }

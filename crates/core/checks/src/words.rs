@@ -18,6 +18,7 @@ pub(super) enum Says<'a> {
     OutNever,
     OutAlways,
     RouteNever,
+    RouteNone,
     TakesNothing,
     AskedAgain { label: &'a str },
     Endless,
@@ -45,6 +46,7 @@ impl Says<'_> {
             Self::OutNever => "rule_out_never",
             Self::OutAlways => "rule_out_always",
             Self::RouteNever => "route_never",
+            Self::RouteNone => "route_none",
             Self::TakesNothing => "takes_nothing",
             Self::AskedAgain { .. } => "asked_again",
             Self::Endless => "endless",
@@ -80,6 +82,7 @@ impl Says<'_> {
             Self::OutNever => "this rule-out can never hold".to_owned(),
             Self::OutAlways => "this rule-out always holds, so it rules out every lead".to_owned(),
             Self::RouteNever => "no lead can ever be routed by this rule".to_owned(),
+            Self::RouteNone => "a lead can be filed for which no rule holds, and no queue is named for that".to_owned(),
             Self::TakesNothing => "this ask accepts no reply at all: its rules contradict each other".to_owned(),
             Self::AskedAgain { label } => format!("this asks for {label} again where it is known already"),
             Self::Endless => {
@@ -120,6 +123,7 @@ impl Says<'_> {
             Self::CriterionNever | Self::RouteNever | Self::OutNever => {
                 "Change its condition, ask for what it reads, or take it out."
             }
+            Self::RouteNone => "Name a queue for what no rule holds for.",
             Self::CriterionAlways | Self::MustAlways => "Change its condition, or take it out.",
             Self::MustNever => "Change its condition, or ask for what it reads.",
             Self::OutAlways => "Change its condition.",

@@ -204,6 +204,22 @@ fn criteria_rule_outs_and_routing_rules_that_nobody_can_meet() {
     found("must_have_never", "m_more", &must(&many), &must(&some));
     let route = |holds: &Value| with(|file| file["routing"]["rules"][0]["holds"] = holds.clone());
     found("route_never", "r_barge", &route(&many), &route(&some));
+    let otherwise = |queue: Value| {
+        with(|file| {
+            file["routing"]["rules"][0]["holds"] = some.clone();
+            file["routing"]["otherwise"] = queue.clone();
+        })
+    };
+    found("route_none", "routing", &otherwise(Value::Null), &otherwise(json!("office")));
+    // A table of territories may have no row for a lead: only a queue for the rest mends it.
+    let by_table = |queue: Value| {
+        with(|file| {
+            let table = json!({"table": "places", "field": "boat"});
+            file["routing"] = json!({"rules": [{"id": "r_table", "holds": {"all": []}, "table": table}],
+                "otherwise": queue});
+        })
+    };
+    found("route_none", "routing", &by_table(Value::Null), &by_table(json!("office")));
     // A band that the card cannot give.
     let band = |from: i64| {
         with(|file| {

@@ -226,6 +226,39 @@ pub fn country_hint(language: Option<&str>, time_zone: Option<&str>) -> Option<S
     by_zone.map(str::to_owned).or_else(by_language)
 }
 
+/// The zone of a country in which clocks show the same everywhere, in winter and in summer; nothing for the others.
+///
+/// ```
+/// use lumbo_condition::circumstances::only_zone;
+/// assert_eq!(only_zone("GB"), Some("Europe/London"));
+/// assert_eq!((only_zone("US"), only_zone("??")), (None, None));
+/// ```
+#[must_use]
+pub fn only_zone(country: &str) -> Option<&'static str> {
+    static ONLY: OnceLock<HashMap<&'static str, &'static str>> = OnceLock::new();
+    let only = ONLY.get_or_init(|| {
+        let mut of: HashMap<&str, Vec<&str>> = HashMap::new();
+        zones().iter().for_each(|(zone, country)| of.entry(country).or_default().push(zone));
+        of.into_iter()
+            .filter_map(|(country, mut names)| {
+                // Of several names of one clock, the shortest that names a place, so that it is the same at every start.
+                names.sort_by_key(|name| (!name.contains('/'), name.len(), *name));
+                let clocks: Vec<_> =
+                    names.iter().filter_map(|name| Some(offsets(&TimeZone::get(name).ok()?))).collect();
+                let same = clocks.windows(2).all(|pair| pair[0] == pair[1]);
+                names.first().filter(|_| same && !clocks.is_empty()).map(|name| (country, *name))
+            })
+            .collect()
+    });
+    only.get(country).copied()
+}
+
+/// What clocks of a zone show against UTC in the winter and the summer of 2026.
+fn offsets(zone: &TimeZone) -> [i32; 2] {
+    [1_768_478_400, 1_784_116_800]
+        .map(|second| Timestamp::from_second(second).map_or(0, |at| zone.to_offset(at).seconds()))
+}
+
 fn zones() -> &'static HashMap<&'static str, &'static str> {
     static ZONES: OnceLock<HashMap<&'static str, &'static str>> = OnceLock::new();
     ZONES.get_or_init(|| {
@@ -259,6 +292,31 @@ mod tests {
             ("", "", None),
         ] {
             assert_eq!(hint(language, zone).as_deref(), country, "{language} {zone}");
+        }
+    }
+
+    /// Countries of one clock and of several, as the IANA tz database has them.
+    #[test]
+    fn a_country_of_one_clock_has_a_zone() {
+        for (country, zone) in [
+            ("DE", Some("Europe/Berlin")),
+            ("GB", Some("Europe/London")),
+            ("JP", Some("Asia/Tokyo")),
+            ("IN", Some("Asia/Kolkata")),
+            ("US", None),
+            ("AU", None),
+            ("CA", None),
+            ("BR", None),
+        ] {
+            let found = only_zone(country);
+            assert_eq!(found.is_some(), zone.is_some(), "{country}: {found:?}");
+            if let (Some(found), Some(zone)) = (found, zone) {
+                assert_eq!(
+                    offsets(&TimeZone::get(found).unwrap()),
+                    offsets(&TimeZone::get(zone).unwrap()),
+                    "{country}: {found}"
+                );
+            }
         }
     }
 

@@ -111,7 +111,8 @@ fn main() {
         let suggested = timed(|| {
             let _ = black_box(suggest(&named, &asked, None));
         });
-        let by = AgainBy { routes: &plan.routes, card: Some(card), chains: &chains, since };
+        let tables = BTreeMap::new();
+        let by = AgainBy { routes: &plan.routes, card: Some(card), chains: &chains, tables: &tables, since };
         let given = timed(|| {
             black_box(again(&named, &by));
         });

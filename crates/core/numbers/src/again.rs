@@ -12,7 +12,7 @@ use uuid::Uuid;
 
 use lumbo_condition::{Facts, Scored};
 use lumbo_dialogue::score::Card;
-use lumbo_route::{PassedOver, Pick, Queue, RouteStep, Rules, Wanted, choose};
+use lumbo_route::{PassedOver, Pick, Queue, Rules, Territories, Wanted, choose};
 
 use crate::{Answered, End, Named};
 
@@ -25,6 +25,8 @@ pub struct AgainBy<'a> {
     pub card: Option<&'a Card>,
     /// Queues by key, each with its chain behind it.
     pub chains: &'a BTreeMap<String, Vec<Queue>>,
+    /// Tables of territories by key.
+    pub tables: &'a BTreeMap<String, Territories>,
     /// Leads that were filed before this moment are left aside.
     pub since: Timestamp,
 }
@@ -51,6 +53,8 @@ pub struct RuleAgain {
     pub leads: u32,
     /// How many of them in the highest band.
     pub top: u32,
+    /// How many more it holds for, whose place has no row in its table of territories.
+    pub missed: u32,
 }
 
 /// A lead that would go to another queue, or whose owner could not take it from the same one.
@@ -104,12 +108,13 @@ struct Coming<'a> {
 pub fn again(leads: &Named<'_>, by: &AgainBy<'_>) -> Again {
     let mut out = Again::default();
     let mut rules: BTreeMap<Option<String>, (u32, u32)> = BTreeMap::new();
+    let mut missed: BTreeMap<String, u32> = BTreeMap::new();
     let mut coming = Vec::new();
     for one in leads.answered() {
         if one.lead.filed.at < by.since || one.lead.filed.end == End::Junk {
             continue;
         }
-        let (rule, mut lead) = decided(one, by);
+        let (rule, mut lead) = decided(one, by, &mut missed);
         let top = by.card.is_some_and(|card| lead.rank + 1 == card.file.bands.len());
         let count = rules.entry(rule).or_default();
         (count.0, count.1) = (count.0 + 1, count.1 + u32::from(top));
@@ -130,25 +135,28 @@ pub fn again(leads: &Named<'_>, by: &AgainBy<'_>) -> Again {
     let mut named: Vec<RuleAgain> = Vec::new();
     by.routes.each_rule(|id, _, _| {
         let (leads, top) = rules.get(&Some(id.to_owned())).copied().unwrap_or_default();
-        named.push(RuleAgain { rule: Some(id.to_owned()), leads, top });
+        let missed = missed.get(id).copied().unwrap_or_default();
+        named.push(RuleAgain { rule: Some(id.to_owned()), leads, top, missed });
     });
     let (leads, top) = rules.get(&None).copied().unwrap_or_default();
-    named.push(RuleAgain { rule: None, leads, top });
+    named.push(RuleAgain { rule: None, leads, top, missed: 0 });
     out.rules = named;
     out
 }
 
-/// Which rule holds, and where it leads.
-fn decided<'a>(one: Answered<'a>, by: &AgainBy<'_>) -> (Option<String>, Coming<'a>) {
+/// Which rule holds, and where it leads; rules whose table has no row for the lead are counted.
+fn decided<'a>(
+    one: Answered<'a>,
+    by: &AgainBy<'_>,
+    missed: &mut BTreeMap<String, u32>,
+) -> (Option<String>, Coming<'a>) {
     let placed = by.card.map(|card| card.placed(one.facts()));
     let band = placed.and_then(|placed| placed.band);
     let id = by.card.zip(band).and_then(|(card, band)| card.file.bands.get(band)).map(|band| band.id.as_str());
     let scored = Scored { points: placed.map(|placed| placed.total), band: id };
-    let decision = by.routes.decide(Facts { scores: &scored, ..one.facts() });
-    let rule = decision.steps.iter().find_map(|step| match step {
-        RouteStep::Rule { rule, held: true, .. } => Some(rule.clone()),
-        _ => None,
-    });
+    let decision = by.routes.decide(Facts { scores: &scored, ..one.facts() }).looked_up(|key| by.tables.get(key));
+    let rule = decision.rule().map(str::to_owned);
+    decision.without_row().for_each(|rule| *missed.entry(rule.to_owned()).or_default() += 1);
     let (queue, skills) = (decision.queue, decision.skills);
     (rule, Coming { one, queue, skills, rank: band.unwrap_or(0), at: one.lead.filed.at })
 }

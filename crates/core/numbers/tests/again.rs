@@ -8,7 +8,7 @@ use lumbo_dialogue::Plan;
 use lumbo_dialogue::file::{Dialogue, load};
 use lumbo_numbers::again::{Again, AgainBy, again};
 use lumbo_numbers::{End, Filed, PastLeads};
-use lumbo_route::{Limits, Load, Member, Picks, Queue, Share};
+use lumbo_route::{Limits, Load, Member, Picks, Queue, Share, Territories, Territory};
 use lumbo_value::Value;
 use uuid::Uuid;
 
@@ -70,12 +70,21 @@ fn past(leads: &[(&str, u128, u128)]) -> PastLeads {
 }
 
 fn given_out(past: &PastLeads, chains: &BTreeMap<String, Vec<Queue>>) -> Again {
-    let dialogue = demo();
-    let (plan, _) = Plan::new(&dialogue);
+    given_out_by(&demo(), past, chains, &BTreeMap::new())
+}
+
+fn given_out_by(
+    dialogue: &Dialogue,
+    past: &PastLeads,
+    chains: &BTreeMap<String, Vec<Queue>>,
+    tables: &BTreeMap<String, Territories>,
+) -> Again {
+    let (plan, _) = Plan::new(dialogue);
     let by = AgainBy {
         routes: &plan.routes,
         card: Some(&plan.cards[0]),
         chains,
+        tables,
         since: "2026-11-01T00:00:00Z".parse().unwrap(),
     };
     again(&past.named(&dialogue.fields, "GBP"), &by)
@@ -98,6 +107,27 @@ fn rules_are_counted_and_leads_of_another_queue_change_hands() {
     assert_eq!((moved.from_queue, moved.to_queue), (Some(Uuid::from_u128(1)), Some(Uuid::from_u128(2))));
     assert_eq!((moved.from, moved.to), (Some(person(1)), Some(person(3))));
     assert_eq!((now_of(&found, 1), now_of(&found, 3)), ((2, 1, 0), (1, 2, 0)));
+}
+
+#[test]
+fn a_table_of_territories_sends_leads_on_and_what_has_no_row_is_counted() {
+    let mut dialogue = demo();
+    let rule = serde_json::json!({"id": "by_kind", "holds": {"all": []},
+        "table": {"table": "kinds", "field": "temperature"}});
+    dialogue.routing.rules.insert(0, serde_json::from_value(rule).unwrap());
+    let chilled = Territory { starts: "chilled".into(), queue: "senior".into() };
+    let kinds =
+        Territories { key: "kinds".into(), name: "Kinds".into(), rows: vec![chilled], ..Territories::default() };
+    let leads = past(&[("frozen", 1, 1), ("chilled", 1, 1), ("frozen", 2, 1), ("chilled", 3, 2)]);
+    let tables: BTreeMap<String, Territories> = [("kinds".to_owned(), kinds)].into();
+    let found = given_out_by(&dialogue, &leads, &chains(queue(1, &[(1, 1), (2, 1)])), &tables);
+    let rules: Vec<(Option<&str>, u32, u32)> =
+        found.rules.iter().map(|rule| (rule.rule.as_deref(), rule.leads, rule.missed)).collect();
+    assert_eq!(rules, [(Some("by_kind"), 2, 2), (Some("rt_hot"), 0, 0), (Some("rt_chilled"), 0, 0), (None, 2, 0)]);
+    // Without the table, the rules go on as if it were not there.
+    let found = given_out_by(&dialogue, &leads, &chains(queue(1, &[(1, 1), (2, 1)])), &BTreeMap::new());
+    let rules: Vec<(u32, u32)> = found.rules.iter().map(|rule| (rule.leads, rule.missed)).collect();
+    assert_eq!(rules, [(0, 4), (0, 0), (2, 0), (2, 0)]);
 }
 
 #[test]

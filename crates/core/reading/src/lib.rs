@@ -62,7 +62,7 @@ pub use heard::{Heard, ReadContext, Reading};
 pub use json::from_json;
 pub use name::split as split_name;
 pub use reader::Reader;
-pub use rules::VALUE_NAME;
+pub use rules::{VALUE_NAME, phone_country};
 pub use shown::{part, shown};
 pub use spec::{ReaderError, ReaderSpec};
 pub use website::registrable;

@@ -300,6 +300,20 @@ fn region(e164: &str) -> Option<Region> {
     PhoneNumber::parse(e164, None::<Region>).ok()?.get_region_code()
 }
 
+/// ISO 3166-1 alpha-2 of the country that a phone number in E.164 belongs to.
+///
+/// ```
+/// use lumbo_reading::phone_country;
+/// assert_eq!(phone_country("+442079460588").as_deref(), Some("GB"));
+/// assert_eq!(phone_country("a number"), None);
+/// ```
+#[must_use]
+pub fn phone_country(e164: &str) -> Option<String> {
+    region(e164)
+        .map(|region| region.as_region_str().to_string())
+        .filter(|code| code.bytes().all(|byte| byte.is_ascii_uppercase()))
+}
+
 /// The rule's own domains decide first, then the workspace's, then the shipped lists.
 fn company_verdict(
     address: &str,

@@ -113,6 +113,8 @@ pub struct OnFile {
     pub own_contact: Option<ContactOnFile>,
     /// The company of the domain, else the contact's.
     pub company: Option<CompanyOnFile>,
+    /// The company that this conversation made before its domain was known, and that nobody else has.
+    pub own_company: Option<CompanyOnFile>,
     /// The lead that this conversation filed before, or joined.
     pub own: Option<LeadOnFile>,
     /// The newest open lead of the contact from the same dialogue.
@@ -252,6 +254,10 @@ pub struct Filing {
     pub puts: Vec<(AlsoGiven, String)>,
     /// The company.
     pub company: CompanyPlan,
+    /// The domain to put on a company that this conversation named before it said one.
+    pub domain: Option<String>,
+    /// A company that only this conversation made, by its name, and that turned out to be one on file; it is taken out.
+    pub takes_out_company: Option<Uuid>,
     /// Fields to change on contact and company.
     pub changes: Vec<FieldChange>,
     /// Identity that differs from what is on file.
@@ -282,7 +288,10 @@ pub fn plan_filing(said: &Said, on_file: &OnFile, now: Timestamp) -> Filing {
         .as_ref()
         .filter(|own| own.of_this_alone && contact.is_some_and(|contact| contact.id != own.id))
         .map(|own| own.id);
-    let company = on_file.company.as_ref();
+    let company = on_file.company.as_ref().or(on_file.own_company.as_ref());
+    let own_company = on_file.own_company.as_ref().map(|own| own.id);
+    let takes_out_company = own_company.filter(|own| company.is_some_and(|company| company.id != *own));
+    let domain = said.domain.clone().filter(|_| own_company.is_some() && takes_out_company.is_none());
 
     let mut puts = Vec::new();
     let mut also_given = Vec::new();
@@ -338,6 +347,8 @@ pub fn plan_filing(said: &Said, on_file: &OnFile, now: Timestamp) -> Filing {
             None if said.domain.is_some() || said.who.company.is_some() => CompanyPlan::New,
             None => CompanyPlan::None,
         },
+        domain,
+        takes_out_company,
         puts,
         changes,
         also_given,

@@ -1,6 +1,8 @@
 //! What one conversation said, as its lead shows it.
 
 use jiff::civil::Date;
+use jiff::tz::TimeZone;
+use lumbo_condition::circumstances::only_zone;
 use rust_decimal::Decimal;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -11,7 +13,7 @@ use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::score::ScoreResult;
 use lumbo_dialogue::talk::State;
 use lumbo_reading::domains::DomainLists;
-use lumbo_reading::{from_json, registrable, shown};
+use lumbo_reading::{from_json, phone_country, registrable, shown};
 use lumbo_value::Value;
 use lumbo_value::field::{Policy, Record};
 
@@ -103,6 +105,24 @@ pub struct Said {
     pub rank: i32,
     /// True where they went silent before the dialogue came to its File lead.
     pub unfinished: bool,
+    /// IANA name of the zone that their clock shows, where it is known.
+    pub zone: Option<String>,
+}
+
+/// Where their clock is: as their browser said, else that of the country they named or of their phone number, where the
+/// country has one clock.
+fn zone(plan: &Plan, state: &State, phone: Option<&str>) -> Option<String> {
+    let named = state.context.time_zone.as_deref();
+    if let Some(name) = named.filter(|name| TimeZone::get(name).is_ok()) {
+        return Some(name.to_owned());
+    }
+    let said = held(plan, state).find_map(|(field, value)| match value {
+        Value::Text { text } if field.kind == FieldType::Country => Some(text.clone()),
+        Value::Place(place) => place.country.clone(),
+        _ => None,
+    });
+    let country = said.or_else(|| phone.and_then(phone_country))?;
+    only_zone(&country).map(str::to_owned)
 }
 
 /// The fields that have a value, in the order of the dialogue.
@@ -173,7 +193,8 @@ pub fn said(
         .collect();
     let fields = fields(plan, state);
     let rank = score.map_or(0, |score| rank(plan, score));
-    Said { conversation, subject, who, domain, fields, values, rank, unfinished }
+    let zone = zone(plan, state, who.phone.as_deref());
+    Said { conversation, subject, who, domain, fields, values, rank, unfinished, zone }
 }
 
 /// Place of a score's band on the card that gave it.

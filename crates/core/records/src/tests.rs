@@ -29,6 +29,7 @@ fn said(who: Identity) -> Said {
         values: Vec::new(),
         rank: 1,
         unfinished: false,
+        zone: None,
     }
 }
 
@@ -361,4 +362,30 @@ fn what_was_left_unfinished_never_takes_the_place_of_what_was_said_to_its_end() 
     };
     assert_eq!((back(false).lead, back(false).shows), (LeadPlan::Joins(Uuid::from_u128(5)), true));
     assert_eq!((back(true).lead, back(true).shows), (LeadPlan::Joins(Uuid::from_u128(5)), false));
+}
+
+#[test]
+fn a_company_that_was_named_before_its_domain_was_known_stays_one_company() {
+    let mut said = said(who("Maud Ekström", "maud@ekstromberries.example", "", "Ekström Berries"));
+    said.domain = Some("ekstromberries.example".to_owned());
+    let own = || OnFile {
+        own_contact: Some(maud(THIS)),
+        own_company: Some(firm("Ekström Berries", THIS)),
+        own: Some(lead(30, THIS)),
+        ..OnFile::default()
+    };
+    let filing = plan_filing(&said, &own(), now());
+    assert_eq!(
+        (filing.company, filing.domain.as_deref(), filing.takes_out_company),
+        (CompanyPlan::OnFile(Uuid::from_u128(2)), Some("ekstromberries.example"), None)
+    );
+    // The domain is that of a company on file: the one by its name was a double.
+    let there = CompanyOnFile { id: Uuid::from_u128(3), ..firm("Ekström Berries AB", EARLIER) };
+    let filing = plan_filing(&said, &OnFile { company: Some(there), ..own() }, now());
+    assert_eq!(
+        (filing.company, filing.domain, filing.takes_out_company),
+        (CompanyPlan::OnFile(Uuid::from_u128(3)), None, Some(Uuid::from_u128(2)))
+    );
+    // Its other name is no news to the one on file.
+    assert_eq!(filing.also_given.last(), Some(&(AlsoGiven::Company, "Ekström Berries".to_owned())));
 }

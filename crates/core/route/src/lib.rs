@@ -1,6 +1,7 @@
 //! Routing: ordered rules name a queue; the queue picks a rep.
 
 mod queue;
+pub mod territory;
 pub mod words;
 mod written;
 
@@ -11,11 +12,13 @@ use lumbo_condition as condition;
 
 use lumbo_condition::Facts;
 use lumbo_value::Field;
+use lumbo_value::field::FieldType;
 
 pub use queue::{
     Carried, Chosen, Holder, Limits, Load, Member, PassedOver, Pick, Picked, Picks, Queue, Wanted, choose,
 };
-pub use written::{Routing, RoutingRule};
+pub use territory::{Look, Looked, Territories, Territory};
+pub use written::{ByTable, Routing, RoutingRule};
 
 /// Routing rules with their conditions parsed.
 #[derive(Debug, Clone)]
@@ -30,6 +33,22 @@ struct ReadyRule {
     rule: RoutingRule,
     ready: condition::Ready,
     words: String,
+    /// The type of the field that a table is looked up by.
+    by: Option<FieldType>,
+}
+
+/// Where a rule sends leads.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Goes<'a> {
+    /// To a queue, by its key.
+    Queue(&'a str),
+    /// To the queue that a table names; the rules go on where it names none.
+    Table {
+        /// The table's key.
+        table: &'a str,
+        /// Key of the field that is looked up.
+        field: &'a str,
+    },
 }
 
 /// Which queue, and every step that led to it, as data; [`words`] makes sentences of them.
@@ -46,6 +65,9 @@ pub struct Decision {
     pub even_if_owned: bool,
     /// The steps, in order.
     pub steps: Vec<RouteStep>,
+    /// Tables to look at before the queue stands, in order.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub looks: Vec<Look>,
 }
 
 /// A step of a decision.
@@ -62,6 +84,15 @@ pub enum RouteStep {
         held: bool,
         /// Key of the queue it names.
         queue: String,
+    },
+    /// A rule held that looks up where the lead is.
+    Territory {
+        /// Its id.
+        rule: String,
+        /// Its condition, as it read then.
+        condition: String,
+        /// What the table says.
+        looked: Looked,
     },
     /// No rule held.
     Otherwise {
@@ -134,6 +165,7 @@ enum KeptStep {
 #[serde(rename_all = "snake_case")]
 enum Step {
     Rule { rule: String, condition: String, held: bool, queue: String },
+    Territory { rule: String, condition: String, looked: Looked },
     Otherwise { queue: Option<String> },
     Owned { name: String },
     StandsIn { name: String, of: String },
@@ -149,6 +181,7 @@ impl From<KeptStep> for RouteStep {
         match kept {
             KeptStep::Sentence(says) | KeptStep::Step(Step::Said(says)) => Self::Said(says),
             KeptStep::Step(Step::Rule { rule, condition, held, queue }) => Self::Rule { rule, condition, held, queue },
+            KeptStep::Step(Step::Territory { rule, condition, looked }) => Self::Territory { rule, condition, looked },
             KeptStep::Step(Step::Otherwise { queue }) => Self::Otherwise { queue },
             KeptStep::Step(Step::Owned { name }) => Self::Owned { name },
             KeptStep::Step(Step::StandsIn { name, of }) => Self::StandsIn { name, of },
@@ -178,15 +211,25 @@ impl Rules {
                     faults.push((rule.id.clone(), says));
                     condition::Ready::Any(Vec::new())
                 });
-                ReadyRule { rule: rule.clone(), ready, words: say(&rule.holds) }
+                let by = rule.table.as_ref().and_then(|table| fields.iter().find(|field| field.key == table.field));
+                if let Some(says) = fault(rule, by) {
+                    faults.push((rule.id.clone(), says));
+                }
+                ReadyRule { rule: rule.clone(), ready, words: say(&rule.holds), by: by.map(|field| field.kind) }
             })
             .collect();
         (Self { rules, otherwise: routing.otherwise.clone() }, faults)
     }
 
-    /// Looks at every rule in order: its id, its condition, its queue's key.
-    pub fn each_rule<'a>(&'a self, mut look: impl FnMut(&'a str, &'a condition::Ready, &'a str)) {
-        self.rules.iter().for_each(|one| look(&one.rule.id, &one.ready, &one.rule.queue));
+    /// Looks at every rule in order: its id, its condition, where it sends leads.
+    pub fn each_rule<'a>(&'a self, mut look: impl FnMut(&'a str, &'a condition::Ready, Goes<'a>)) {
+        for ReadyRule { rule, ready, .. } in &self.rules {
+            let goes = match &rule.table {
+                Some(by) => Goes::Table { table: &by.table, field: &by.field },
+                None => Goes::Queue(&rule.queue),
+            };
+            look(&rule.id, ready, goes);
+        }
     }
 
     /// Key of the queue where no rule holds.
@@ -195,21 +238,47 @@ impl Rules {
         self.otherwise.as_deref()
     }
 
-    /// Finds the queue.
+    /// Finds the queue, and the tables to look at before it stands ([`Decision::looked_up`]).
     #[must_use]
     pub fn decide(&self, facts: Facts<'_>) -> Decision {
         let mut steps = Vec::new();
-        for ReadyRule { rule, ready, words } in &self.rules {
+        let mut looks = Vec::new();
+        for ReadyRule { rule, ready, words, by } in &self.rules {
             let held = ready.decide(facts).holds();
-            let queue = rule.queue.clone();
+            let RoutingRule { queue, skills, even_if_owned, .. } = rule.clone();
+            if let Some(table) = rule.table.as_ref().filter(|_| held) {
+                let value = facts.lookup.value(&table.field);
+                let at = by.zip(value).map_or_else(Vec::new, |(kind, value)| territory::spots(kind, value));
+                looks.push(Look { step: steps.len(), table: table.table.clone(), at, skills, even_if_owned });
+                let (rule, condition) = (rule.id.clone(), words.clone());
+                steps.push(RouteStep::Territory { rule, condition, looked: Looked::NotYet });
+                continue;
+            }
             steps.push(RouteStep::Rule { rule: rule.id.clone(), condition: words.clone(), held, queue: queue.clone() });
             if held {
-                let RoutingRule { skills, even_if_owned, .. } = rule.clone();
-                return Decision { queue: Some(queue), skills, even_if_owned, steps };
+                return Decision { queue: Some(queue), skills, even_if_owned, steps, looks };
             }
         }
         steps.push(RouteStep::Otherwise { queue: self.otherwise.clone() });
-        Decision { queue: self.otherwise.clone(), skills: Vec::new(), even_if_owned: false, steps }
+        Decision { queue: self.otherwise.clone(), skills: Vec::new(), even_if_owned: false, steps, looks }
+    }
+}
+
+/// Why a rule cannot send leads anywhere, whatever its condition.
+fn fault(rule: &RoutingRule, by: Option<&Field>) -> Option<String> {
+    match (&rule.table, by) {
+        (None, _) if rule.queue.is_empty() => Some("this rule names neither a queue nor a table of territories".into()),
+        (Some(_), _) if !rule.queue.is_empty() => {
+            Some("this rule names a queue and a table of territories, and can go by one of them only".into())
+        }
+        (Some(table), None) => {
+            Some(format!("this rule looks up “{}”, and this dialogue has no such field", table.field))
+        }
+        (Some(_), Some(field)) if !territory::says_where(field.kind) => Some(format!(
+            "“{}” does not say where somebody is: choose a place, a country, a phone number, a company, an option or a text",
+            field.label
+        )),
+        (None | Some(_), _) => None,
     }
 }
 

@@ -1,6 +1,6 @@
 //! A decision in sentences, with names where it has keys.
 
-use super::{Decision, NoTurn, PassedOver, Pick, RouteStep};
+use super::{Decision, Looked, NoTurn, PassedOver, Pick, RouteStep};
 
 /// The steps of a decision as sentences. `name_of` gives a queue's name for its key; the key stands where it gives
 /// none.
@@ -22,6 +22,18 @@ fn step_says(step: &RouteStep, name_of: &dyn Fn(&str) -> Option<String>) -> Stri
     match step {
         RouteStep::Rule { condition, held: true, queue, .. } => format!("{condition}: {}", named(queue)),
         RouteStep::Rule { condition, held: false, .. } => format!("{condition}: does not hold"),
+        RouteStep::Territory { condition, looked, .. } => match looked {
+            Looked::NotYet => format!("{condition}: a table of territories is looked at when the lead is filed"),
+            Looked::Row { table, starts, at, queue } => {
+                format!("{condition}: {table} has {starts} for {at}: {}", named(queue))
+            }
+            Looked::Otherwise { table, at, queue } => {
+                format!("{condition}: {table} has no row for {at}, and leaves it to {}", named(queue))
+            }
+            Looked::NoRow { table, at } => format!("{condition}: {table} has no row for {at}"),
+            Looked::NotSaid { table } => format!("{condition}: where they are was not said, so {table} has nothing"),
+            Looked::NoSuchTable => format!("{condition}: there is no such table of territories any more"),
+        },
         RouteStep::Otherwise { queue: Some(queue) } => format!("No rule holds: {}", named(queue)),
         RouteStep::Otherwise { queue: None } => "No rule holds, and no queue is named for that".to_owned(),
         RouteStep::Owned { name } => format!("{name} has a lead of theirs already: it is {name}’s too"),

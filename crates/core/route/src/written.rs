@@ -26,12 +26,27 @@ pub struct RoutingRule {
     pub id: Id,
     /// When it names the queue; may read `@score` and `@band`.
     pub holds: Condition,
-    /// The queue's key.
+    /// The queue's key; empty where a table names the queue.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
     pub queue: String,
+    /// The table of territories that names the queue; the next rules are tried where it names none.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub table: Option<ByTable>,
     /// What a rep must have: languages, regions, products.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub skills: Vec<String>,
     /// True where it decides even for somebody who has an owner already.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub even_if_owned: bool,
+}
+
+/// A table of territories, and what is looked up in it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ByTable {
+    /// The table's key in the workspace.
+    pub table: String,
+    /// Key of the field that says where they are: a place, a country, a phone number, a company, an
+    /// option, or a text.
+    pub field: String,
 }

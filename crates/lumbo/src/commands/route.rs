@@ -8,7 +8,7 @@ use lumbo_condition::{Facts, Scored};
 use lumbo_dialogue::plan::Plan;
 use lumbo_formula::PlainLookup;
 use lumbo_reading::from_json;
-use lumbo_route::{Decision, RouteStep, words};
+use lumbo_route::{Decision, Looked, RouteStep, Territories, words};
 use serde::Deserialize;
 use serde_json::{Map, Value as Json, json};
 
@@ -23,6 +23,9 @@ pub struct Options {
     /// Today for TODAY in formulas, as 2027-01-05; the machine's where absent.
     #[arg(long)]
     now: Option<jiff::civil::Date>,
+    /// A JSON list of tables of territories, each with `key`, `name`, `rows` of `starts` and `queue`, and `otherwise`.
+    #[arg(long)]
+    territories: Option<PathBuf>,
     /// Write one JSON document a line.
     #[arg(long)]
     json: bool,
@@ -42,12 +45,19 @@ struct Lead {
 pub fn run(options: &Options) -> Done {
     let plan = input::plan(&options.file)?;
     let today = options.now.unwrap_or_else(|| jiff::Zoned::now().date());
+    let tables: Vec<Territories> = match &options.territories {
+        Some(file) => {
+            serde_json::from_str(&input::text(file)?).map_err(|error| anyhow!("{}: {error}", file.display()))?
+        }
+        None => Vec::new(),
+    };
     for (number, line) in input::text(Path::new("-"))?.lines().enumerate() {
         if line.trim().is_empty() {
             continue;
         }
         let lead: Lead = serde_json::from_str(line).map_err(|error| anyhow!("line {}: {error}", number + 1))?;
         let decision = decide(&plan, &lead, today).map_err(|says| anyhow!("line {}: {says}", number + 1))?;
+        let decision = decision.looked_up(|key| tables.iter().find(|table| table.key == key));
         if options.json {
             print_line(&answer(&decision))?;
         } else {
@@ -78,6 +88,10 @@ fn decide(plan: &Plan, lead: &Lead, today: jiff::civil::Date) -> anyhow::Result<
 fn answer(decision: &Decision) -> Json {
     let step = |step: &RouteStep| match step {
         RouteStep::Rule { rule, held, .. } => Some(json!({"rule": rule, "held": held})),
+        RouteStep::Territory { rule, looked, .. } => {
+            let found = matches!(looked, Looked::Row { .. } | Looked::Otherwise { .. });
+            Some(json!({"rule": rule, "held": found}))
+        }
         RouteStep::Otherwise { .. }
         | RouteStep::Owned { .. }
         | RouteStep::StandsIn { .. }

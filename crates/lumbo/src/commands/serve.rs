@@ -108,6 +108,7 @@ pub fn serve(options: Options) -> Done {
             sign_ins_per_minute: options.sign_ins_per_minute,
             prospect_requests_per_minute: options.prospect_requests_per_minute,
             sockets: Sockets { in_all: options.sockets, from_one_address: options.sockets_per_address },
+            ..Config::default()
         };
         lumbo_server::serve(listener, store, &config, stopped()).await;
         Ok(false)

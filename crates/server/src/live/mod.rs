@@ -45,8 +45,6 @@ use room::Seat;
 const TOPICS: usize = 8;
 /// How often a window is looked after without a hint.
 const POLL: Duration = Duration::from_secs(5);
-/// How often rights are looked at again while a stream runs.
-const RIGHTS: Duration = Duration::from_secs(15);
 
 /// What a window wants to hear of.
 #[derive(Deserialize, JsonSchema)]
@@ -112,6 +110,7 @@ pub(crate) async fn listen(
         hints,
         stop: app.stop.clone(),
         checked: Instant::now(),
+        rights_every: app.rights_every,
         _seat: seat,
     };
     let first = fresh.then(|| window.event("at", None));
@@ -144,6 +143,7 @@ struct Window {
     hints: broadcast::Receiver<Option<Uuid>>,
     stop: watch::Receiver<bool>,
     checked: Instant,
+    rights_every: Duration,
     _seat: Seat,
 }
 
@@ -159,7 +159,7 @@ impl Window {
             if let Some(event) = self.pending.pop() {
                 return Some(event);
             }
-            if *self.stop.borrow() || self.checked.elapsed() >= RIGHTS && !self.may_still().await {
+            if *self.stop.borrow() || self.checked.elapsed() >= self.rights_every && !self.may_still().await {
                 return None;
             }
             self.read().await;

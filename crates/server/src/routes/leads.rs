@@ -62,7 +62,7 @@ pub(crate) fn api() -> ApiRouter<App> {
 pub(crate) struct Wanted {
     /// Mine, my queues', or all that I may see.
     show: LeadFilter,
-    /// What name, company, address, number or wishes hold.
+    /// What name, company, address, number or wishes hold; how a tag begins, behind a `#`.
     #[serde(default)]
     search: String,
     /// The `next` of the page before.
@@ -70,11 +70,22 @@ pub(crate) struct Wanted {
     after: Option<String>,
 }
 
+/// A list of leads as a whole.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Listed {
+    /// Mine, my queues', or all that I may see.
+    pub(super) show: LeadFilter,
+    /// What name, company, address, number or wishes hold; how a tag begins, behind a `#`.
+    #[serde(default)]
+    pub(super) search: String,
+}
+
 /// The lead that an address names.
 #[derive(Deserialize, JsonSchema)]
 pub(crate) struct LeadPath {
     /// Its id.
-    lead: Uuid,
+    pub(super) lead: Uuid,
 }
 
 pub(crate) async fn list(

@@ -8,6 +8,7 @@ pub(crate) mod dialogues;
 pub(crate) mod drafts;
 pub(crate) mod embed;
 pub(crate) mod entering;
+pub(crate) mod finding;
 pub(crate) mod joining;
 pub(crate) mod leads;
 pub(crate) mod mapping;

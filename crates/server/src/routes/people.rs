@@ -157,7 +157,13 @@ pub(crate) async fn change_settings(
     Administrator(person): Administrator,
     Body(new): Body<WorkspaceSettings>,
 ) -> Result<Json<WorkspaceSettings>, Problem> {
+    if !(0..=23).contains(&new.calls_from) || !(1..=24).contains(&new.calls_until) || new.calls_from >= new.calls_until
+    {
+        return Err(Problem::bad("Calls begin at an hour from 0 to 23 and end at a later one, 24 at the latest."));
+    }
     let new = lumbo_store::WorkspaceSettings {
+        calls_from: new.calls_from,
+        calls_until: new.calls_until,
         revision: new.revision,
         name: name(&new.name, "the workspace’s")?.to_owned(),
         zone: zone(&new.zone)?.to_owned(),

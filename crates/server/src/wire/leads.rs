@@ -58,6 +58,13 @@ pub(crate) struct LeadRow {
     pub(crate) next_at: Option<Timestamp>,
     /// True where they left before the end.
     pub(crate) unfinished: bool,
+    /// IANA name of the zone that their clock shows, where it is known.
+    pub(crate) zone: Option<String>,
+    /// When they can be called again, where a call is next and it is outside calling hours there, RFC 3339.
+    #[schemars(with = "Option<String>")]
+    pub(crate) callable_at: Option<Timestamp>,
+    /// Words that people put on it.
+    pub(crate) tags: Vec<String>,
 }
 
 impl From<lumbo_store::LeadRow> for LeadRow {
@@ -83,6 +90,9 @@ impl From<lumbo_store::LeadRow> for LeadRow {
             next_what,
             next_at,
             unfinished,
+            zone,
+            callable_at,
+            tags,
         } = from;
         Self {
             id,
@@ -105,6 +115,9 @@ impl From<lumbo_store::LeadRow> for LeadRow {
             next_what,
             next_at,
             unfinished,
+            zone,
+            callable_at,
+            tags,
         }
     }
 }
@@ -387,7 +400,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
 }
 
 /// Which leads a list shows.
-#[derive(Debug, Clone, Copy, Deserialize, JsonSchema)]
+#[derive(Debug, Clone, Copy, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
 pub(crate) enum LeadFilter {
     /// Open and mine.
@@ -407,6 +420,17 @@ impl From<LeadFilter> for lumbo_store::LeadFilter {
             LeadFilter::Queue => Self::Queue,
             LeadFilter::Unfinished => Self::Unfinished,
             LeadFilter::All => Self::All,
+        }
+    }
+}
+
+impl From<lumbo_store::LeadFilter> for LeadFilter {
+    fn from(from: lumbo_store::LeadFilter) -> Self {
+        match from {
+            lumbo_store::LeadFilter::Mine => Self::Mine,
+            lumbo_store::LeadFilter::Queue => Self::Queue,
+            lumbo_store::LeadFilter::Unfinished => Self::Unfinished,
+            lumbo_store::LeadFilter::All => Self::All,
         }
     }
 }

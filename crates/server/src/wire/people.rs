@@ -73,12 +73,26 @@ pub(crate) struct WorkspaceSettings {
     pub(crate) name: String,
     /// IANA name of its zone.
     pub(crate) zone: String,
+    /// The hour of their own day from which prospects are called, 0 to 23.
+    #[serde(default = "eight")]
+    pub(crate) calls_from: i32,
+    /// The hour until which they are called, 1 to 24.
+    #[serde(default = "seven_in_the_evening")]
+    pub(crate) calls_until: i32,
+}
+
+fn eight() -> i32 {
+    8
+}
+
+fn seven_in_the_evening() -> i32 {
+    19
 }
 
 impl From<lumbo_store::WorkspaceSettings> for WorkspaceSettings {
     fn from(from: lumbo_store::WorkspaceSettings) -> Self {
-        let lumbo_store::WorkspaceSettings { revision, name, zone } = from;
-        Self { revision, name, zone }
+        let lumbo_store::WorkspaceSettings { revision, name, zone, calls_from, calls_until } = from;
+        Self { revision, name, zone, calls_from, calls_until }
     }
 }
 

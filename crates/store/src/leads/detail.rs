@@ -151,6 +151,9 @@ impl Store {
                l.later_on::text as later_on, l.call_by as \"call_by: SqlTimestamp\",
                l.tries, l.tries_planned, l.next_what, l.next_at as \"next_at: SqlTimestamp\",
                l.first_try_minutes, l.first_contact_minutes,
+               l.zone, l.tags, nullif(case when l.next_what = 'call' and not l.closed
+                 then callable_at(l.zone, $6, w.calls_from, w.calls_until) else $6 end, $6)
+                 as \"callable_at: SqlTimestamp\",
                l.unfinished, s.left_at, l.contact_id, f.id as \"company_id?\",
                coalesce(f.name, f.domain) as \"company_name?\", f.standing as \"standing?\",
                exists(select from activities a where a.workspace_id = l.workspace_id and a.lead_id = l.id
@@ -164,7 +167,7 @@ impl Store {
                    as \"transcript: Json<Vec<TranscriptLine>>\",
                c.state->'context' as \"context: Json<Context>\", p.draft->>'name' as \"placement?\",
                r.body->'brief' as \"brief: Json<Brief>\", r.body->'fields' as \"definitions: Json<Vec<Field>>\"
-             from leads l join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
+             from leads l join workspaces w on w.id = l.workspace_id join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
              join dialogues d on d.workspace_id = l.workspace_id and d.id = l.dialogue_id
              join releases r on r.workspace_id = s.workspace_id and r.id = s.release_id
              join conversations c on c.workspace_id = l.workspace_id and c.id = l.shows
@@ -179,7 +182,8 @@ impl Store {
             person.id,
             person.role.may(lumbo_people::Action::ReadAllLeads),
             id,
-            self.now().checked_sub(super::work::TAKEN_BACK_WITHIN).unwrap_or(self.now()).to_sqlx() as _
+            self.now().checked_sub(super::work::TAKEN_BACK_WITHIN).unwrap_or(self.now()).to_sqlx() as _,
+            self.now().to_sqlx() as _
         )
         .fetch_optional(&self.pool)
         .await?
@@ -214,6 +218,9 @@ impl Store {
                 next_what: row.next_what.as_deref().and_then(NextWhat::parse),
                 next_at: row.next_at.map(SqlTimestamp::to_jiff),
                 unfinished: row.unfinished,
+                zone: row.zone,
+                callable_at: row.callable_at.map(SqlTimestamp::to_jiff),
+                tags: row.tags,
             },
             left_at: row.left_at,
             contact: row.contact_id,

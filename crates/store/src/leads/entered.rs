@@ -165,6 +165,7 @@ impl Store {
         rows: &[EnteredRow],
     ) -> Result<(Vec<PreviewRow>, Vec<UnfiledRow>), StoreError> {
         let by = self.read_by(&mut *self.pool.acquire().await?, workspace, dialogue).await?;
+        let tables = self.territories(workspace).await?;
         let now = self.now();
         let (mut good, mut bad) = (Vec::new(), Vec::new());
         for row in rows {
@@ -178,7 +179,7 @@ impl Store {
                         line: row.line,
                         total: score.as_ref().map(|score| score.total),
                         band: score.map(|score| score.band_label),
-                        queue: decision.queue,
+                        queue: decision.looked_up(|key| tables.get(key)).queue,
                     });
                 }
             }
@@ -529,7 +530,7 @@ async fn take_out_leads(
 }
 
 /// Takes out contacts and companies that came since a moment and that nothing holds on to.
-async fn take_out_records(
+pub(super) async fn take_out_records(
     db: &mut PgConnection,
     workspace: Uuid,
     contacts: &[Uuid],

@@ -19,15 +19,17 @@ use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
 
+use super::entered::take_out_records;
 use super::values::{self, Named, Of};
 use super::{Activity, TranscriptLine, log, on_file};
 use crate::conversations::{Spot, events_of};
 use crate::jobs::{self, JobKind};
 use crate::live::{self, Topic};
 use crate::notices::{NoticeKind, tell_owner};
-use crate::{StoreError, late, queues, sending};
+use crate::{StoreError, late, queues, sending, territories};
 
 /// What is filed.
+#[derive(Clone, Copy)]
 pub(crate) struct FilingOf<'a> {
     pub spot: Spot,
     pub plan: &'a Plan,
@@ -57,6 +59,8 @@ impl FilingOf<'_> {
 
 /// Files a lead, or updates the one that this conversation filed or joined before.
 pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(), StoreError> {
+    let decision = territories::looked_up(db, of.spot.workspace, of.decision.clone()).await?;
+    let of = &FilingOf { decision: &decision, ..*of };
     let Spot { workspace, conversation, .. } = of.spot;
     let subject = sqlx::query_scalar!(
         "select subject from conversations where workspace_id = $1 and id = $2",
@@ -94,6 +98,10 @@ pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(),
             .execute(&mut *db)
             .await?;
     }
+    if let Some(double) = filing.takes_out_company {
+        // One that another lead shows after all stays.
+        take_out_records(db, workspace, &[], &[double], Timestamp::UNIX_EPOCH).await?;
+    }
     live::add(db, workspace, Topic::Leads, "lead", of.now).await
 }
 
@@ -125,10 +133,17 @@ async fn write_company(
     let id = match filing.company {
         CompanyPlan::None => return Ok(None),
         CompanyPlan::OnFile(id) => {
-            if let Some(name) = name {
-                sqlx::query!("update companies set name = $3 where workspace_id = $1 and id = $2", workspace, id, name)
-                    .execute(&mut *db)
-                    .await?;
+            if name.is_some() || filing.domain.is_some() {
+                sqlx::query!(
+                    "update companies set name = coalesce($3, name), domain = coalesce(domain, $4)
+                     where workspace_id = $1 and id = $2",
+                    workspace,
+                    id,
+                    name,
+                    filing.domain
+                )
+                .execute(&mut *db)
+                .await?;
             }
             id
         }
@@ -165,7 +180,7 @@ async fn write_contact(
         ContactPlan::OnFile(id) => {
             sqlx::query!(
                 "update contacts set name = coalesce($3, name), email = coalesce($4, email), phone = coalesce($5,
-                 phone), company_id = coalesce(company_id, $6),
+                 phone), company_id = coalesce(nullif(company_id, $8), $6),
                    subject = coalesce(subject, $7) where workspace_id = $1 and id = $2",
                 workspace,
                 id,
@@ -173,7 +188,8 @@ async fn write_contact(
                 email,
                 phone,
                 company,
-                said.subject
+                said.subject,
+                filing.takes_out_company
             )
             .execute(&mut *db)
             .await?;
@@ -297,11 +313,13 @@ async fn write_lead(
         show_snapshot(db, workspace, lead, conversation, of.now).await?;
         keep_typed_values(db, workspace, lead, of.plan, of.state).await?;
         sqlx::query!(
-            "update leads set contact_id = $3, company_id = $4 where workspace_id = $1 and id = $2",
+            "update leads set contact_id = $3, company_id = $4, zone = coalesce(known_zone($5), zone)
+             where workspace_id = $1 and id = $2",
             workspace,
             lead,
             contact,
-            company
+            company,
+            said.zone
         )
         .execute(&mut *db)
         .await?;

@@ -56,6 +56,12 @@ pub struct LeadRow {
     pub next_at: Option<Timestamp>,
     /// True where they left before the end.
     pub unfinished: bool,
+    /// IANA name of the zone that their clock shows, where it is known.
+    pub zone: Option<String>,
+    /// When they can be called again, where a call is next and it is outside calling hours there, RFC 3339.
+    pub callable_at: Option<Timestamp>,
+    /// Words that people put on it.
+    pub tags: Vec<String>,
 }
 
 /// Which leads a list shows.
@@ -72,7 +78,12 @@ pub enum LeadFilter {
 }
 
 impl LeadFilter {
-    fn as_str(self) -> &'static str {
+    /// The list of a name.
+    pub(super) fn parse(text: &str) -> Option<Self> {
+        [Self::Mine, Self::Queue, Self::Unfinished, Self::All].into_iter().find(|filter| filter.as_str() == text)
+    }
+
+    pub(super) fn as_str(self) -> &'static str {
         match self {
             Self::Mine => "mine",
             Self::Queue => "queue",
@@ -87,7 +98,7 @@ impl LeadFilter {
 pub struct LeadQuery<'a> {
     /// Which leads.
     pub filter: LeadFilter,
-    /// What name, company, address, number or wishes hold; everything where empty.
+    /// What name, company, address, number or wishes hold; how a tag begins, behind a `#`; everything where empty.
     pub search: &'a str,
     /// Where the page before ended; the first page where absent.
     pub after: Option<&'a str>,
@@ -173,6 +184,9 @@ struct Row {
     next_what: Option<String>,
     next_at: Option<SqlTimestamp>,
     unfinished: bool,
+    zone: Option<String>,
+    callable_at: Option<SqlTimestamp>,
+    tags: Vec<String>,
     place_group: i32,
     place_rank: i32,
     place_moment: SqlTimestamp,
@@ -201,6 +215,9 @@ impl Row {
             next_what: self.next_what.as_deref().and_then(NextWhat::parse),
             next_at: self.next_at.map(SqlTimestamp::to_jiff),
             unfinished: self.unfinished,
+            zone: self.zone,
+            callable_at: self.callable_at.map(SqlTimestamp::to_jiff),
+            tags: self.tags,
         })
     }
 }
@@ -216,6 +233,31 @@ fn pattern(search: &str) -> String {
     format!("%{}%", folded.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"))
 }
 
+/// What is searched for: words that a lead holds, or how one of its tags begins.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+struct Needle {
+    words: Option<String>,
+    tag: Option<String>,
+}
+
+impl Needle {
+    fn of(search: &str) -> Self {
+        match search.trim() {
+            "" | "#" => Self::default(),
+            text => match text.strip_prefix('#') {
+                Some(tag) => Self { tag: Some(begins(tag)), ..Self::default() },
+                None => Self { words: Some(pattern(text)), ..Self::default() },
+            },
+        }
+    }
+}
+
+/// A text as a pattern of LIKE that begins with it, in small letters.
+fn begins(tag: &str) -> String {
+    let small: String = tag.trim().to_lowercase().chars().take(SEARCH_LIMIT).collect();
+    format!("{}%", small.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"))
+}
+
 /// Rows of the list out of a table named `l` with their places: what makes the table, what is done with it, arguments.
 macro_rules! rows {
     ($before:literal, $after:literal, $($argument:expr),+ $(,)?) => {
@@ -225,7 +267,8 @@ macro_rules! rows {
                 + " select l.id, l.name, l.company, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status,
                q.name as \"queue?\", o.name as \"owner?\", coalesce(l.owner_id = $2, false) as \"mine!\",
                l.filed_at as \"filed_at: SqlTimestamp\", l.call_by as \"call_by: SqlTimestamp\", l.phone, l.tries,
-               l.tries_planned, l.next_what, l.next_at as \"next_at: SqlTimestamp\", l.unfinished,
+               l.tries_planned, l.next_what, l.next_at as \"next_at: SqlTimestamp\", l.unfinished, l.zone, l.tags,
+               l.callable_at as \"callable_at: SqlTimestamp\",
                l.place_group as \"place_group!\", l.place_rank as \"place_rank!\",
                l.place_moment as \"place_moment!: SqlTimestamp\"
                from placed l left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
@@ -238,7 +281,9 @@ macro_rules! rows {
 
 impl Store {
     /// A page of the leads that a person may see, in the order to call: untried ones of the highest band, then what is
-    /// due, by band and by the moment it fell due, then what is to come, by its moment; closed ones last.
+    /// due, by band and by the moment it fell due, then what is to come, by its moment; closed ones last. Who is to be
+    /// called and is outside calling hours is to come when those begin, of one moment the higher
+    /// band first.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] for a place that no page ended at.
@@ -247,19 +292,19 @@ impl Store {
             Some(text) => Place::parse(text).ok_or(StoreError::NotFound("page of leads"))?,
             None => Place::first(self.now()),
         };
-        let pattern = (!query.search.trim().is_empty()).then(|| pattern(query.search));
+        let needle = Needle::of(query.search);
         let length = usize::try_from(PAGE).unwrap_or(usize::MAX);
         let (mut rows, closed) = match &place {
             Place::Open { .. } => {
-                let mut rows = self.open_leads(person, query.filter, &place, pattern.as_deref()).await?;
+                let mut rows = self.open_leads(person, query.filter, &place, &needle).await?;
                 let open = rows.len();
                 if query.filter == LeadFilter::All && open <= length {
                     let first = Place::first_closed();
-                    rows.extend(self.closed_leads(person, &first, pattern.as_deref()).await?);
+                    rows.extend(self.closed_leads(person, &first, &needle).await?);
                 }
                 (rows, open)
             }
-            Place::Closed { .. } => (self.closed_leads(person, &place, pattern.as_deref()).await?, 0),
+            Place::Closed { .. } => (self.closed_leads(person, &place, &needle).await?, 0),
         };
         let more = rows.len() > length;
         rows.truncate(length);
@@ -283,22 +328,29 @@ impl Store {
         person: &Person,
         filter: LeadFilter,
         place: &Place,
-        pattern: Option<&str>,
+        needle: &Needle,
     ) -> Result<Vec<Row>, StoreError> {
         let Place::Open { as_of, group, rank_down, moment, id } = place else { return Ok(Vec::new()) };
         Ok(rows!(
             "with open as (
-               select l.*, case when l.top and l.status = 'new' then 0 when l.next_at <= $5 then 1 else 2 end
-                 as place_group
-               from leads l where l.workspace_id = $1 and not l.closed
+               select l.*, case when l.callable_at is not null then 2 when l.top and l.status = 'new' then 0
+                 when l.next_at <= $5 then 1 else 2 end as place_group
+               from (select l.*, nullif(case when l.next_what = 'call'
+                   then callable_at(l.zone, $5, w.calls_from, w.calls_until) else $5 end, $5) as callable_at
+                 from leads l join workspaces w on w.id = l.workspace_id) l
+               where l.workspace_id = $1 and not l.closed
                  and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
                    where m.workspace_id = $1 and m.person_id = $2))
                  and case $4 when 'mine' then l.owner_id = $2 when 'queue' then l.owner_id is distinct from $2
                    when 'unfinished' then l.unfinished else true end
-                 and ($11::text is null or l.search like $11)),
+                 and ($11::text is null or l.search like $11)
+                 and ($12::text is null or exists (select from unnest(l.tags) t where lower(t) like $12))),
              placed as (
                select o.*, case when o.place_group = 2 then 0 else o.rank_down end as place_rank,
-                 case when o.place_group = 0 then o.filed_at else coalesce(o.next_at, o.filed_at) end as place_moment
+                 case when o.place_group = 0 then o.filed_at
+                   when o.callable_at >= coalesce(o.next_at, o.filed_at)
+                     then o.callable_at + o.rank_down * interval '1 microsecond'
+                   else coalesce(o.next_at, o.filed_at) end as place_moment
                from open o)",
             "where (l.place_group, l.place_rank, l.place_moment, l.id) > ($6, $7, $8, $9)
              order by l.place_group, l.place_rank, l.place_moment, l.id limit $10",
@@ -312,27 +364,24 @@ impl Store {
             moment.to_sqlx() as _,
             id,
             PAGE + 1,
-            pattern
+            needle.words,
+            needle.tag
         )
         .fetch_all(&self.pool)
         .await?)
     }
 
     /// Closed leads behind a place, read from their index; one more than a page where there are more.
-    async fn closed_leads(
-        &self,
-        person: &Person,
-        place: &Place,
-        pattern: Option<&str>,
-    ) -> Result<Vec<Row>, StoreError> {
+    async fn closed_leads(&self, person: &Person, place: &Place, needle: &Needle) -> Result<Vec<Row>, StoreError> {
         let Place::Closed { rank_down, filed_at, id } = place else { return Ok(Vec::new()) };
         Ok(rows!(
             "with placed as (
-               select l.*, 3 as place_group, l.rank_down as place_rank, l.filed_at as place_moment
+               select l.*, null::timestamptz as callable_at, 3 as place_group, l.rank_down as place_rank, l.filed_at as place_moment
                from leads l where l.workspace_id = $1 and l.closed and l.erased_at is null
                  and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
                    where m.workspace_id = $1 and m.person_id = $2))
                  and (l.rank_down, l.filed_at, l.id) > ($4, $5, $6) and ($8::text is null or l.search like $8)
+                 and ($9::text is null or exists (select from unnest(l.tags) t where lower(t) like $9))
                order by l.rank_down, l.filed_at, l.id limit $7)",
             "order by l.place_rank, l.place_moment, l.id",
             person.workspace_id,
@@ -342,7 +391,8 @@ impl Store {
             filed_at.to_sqlx() as _,
             id,
             PAGE + 1,
-            pattern
+            needle.words,
+            needle.tag
         )
         .fetch_all(&self.pool)
         .await?)
@@ -373,5 +423,9 @@ mod tests {
     #[test]
     fn what_is_searched_for_stands_for_itself() {
         assert_eq!(pattern(" 100% Ekström_AB\\ "), "%100\\% ekstrom\\_ab\\\\%");
+        let tag = |text: &str| Needle { tag: Some(text.to_owned()), words: None };
+        assert_eq!((Needle::of(" #Trade_fair "), Needle::of("# É%")), (tag("trade\\_fair%"), tag("é\\%%")));
+        assert_eq!((Needle::of(" # "), Needle::of("  ")), (Needle::default(), Needle::default()));
+        assert_eq!(Needle::of("no #tag").words.as_deref(), Some("%no #tag%"));
     }
 }

@@ -15,8 +15,10 @@ mod change;
 mod detail;
 mod entered;
 mod file;
+mod lenses;
 mod list;
 mod on_file;
+mod tags;
 mod values;
 mod work;
 
@@ -34,6 +36,7 @@ pub(crate) use change::{also_given, put_by_hand, words};
 pub use detail::{AlsoGivenRow, Came, LeadDetail, LogRow, SnapshotRow};
 pub use entered::{EnteredRow, ImportRow, NewImport, PreviewRow, ROWS_AT_ONCE, Undone, UnfiledRow};
 pub(crate) use file::{FilingOf, file, lines_of};
+pub use lenses::Lens;
 pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};
 pub(crate) use on_file::{held, lock_keys, standing};

@@ -80,10 +80,18 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
         };
         company = company.or_else(|| own_contact.as_ref().or(contact.as_ref()).and_then(|contact| contact.company));
     }
-    let company = match company {
-        Some(id) => Some(company_on_file(db, workspace, id, filing.decision.even_if_owned, filing.now).await?),
-        None => None,
+    let own_company = match (own_lead, &said.domain) {
+        (Some(lead), Some(_)) => made_by_name(db, workspace, lead).await?,
+        (None, _) | (_, None) => None,
     };
+    let mut companies = [None, None];
+    for (place, id) in [company, own_company].into_iter().enumerate() {
+        if let Some(id) = id {
+            let even_if_owned = filing.decision.even_if_owned;
+            companies[place] = Some(company_on_file(db, workspace, id, even_if_owned, filing.now).await?);
+        }
+    }
+    let [company, own_company] = companies;
 
     let open = match (&own_lead, own_contact.as_ref().or(contact.as_ref())) {
         (None, Some(contact)) => {
@@ -132,7 +140,7 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
         None => None,
     };
     let skills = filing.decision.skills.clone();
-    Ok(OnFile { contact, own_contact, company, own, open, chain, skills, has_owner, former_queue })
+    Ok(OnFile { contact, own_contact, company, own_company, own, open, chain, skills, has_owner, former_queue })
 }
 
 /// Who has a lead of a contact that is open, or was closed in the last 90 days, and takes new ones; the newest first.
@@ -273,6 +281,22 @@ async fn contacts(
         });
     }
     Ok(out)
+}
+
+/// The company of a lead that has no domain and that no other lead and no other contact has.
+async fn made_by_name(db: &mut PgConnection, workspace: Uuid, lead: Uuid) -> Result<Option<Uuid>, StoreError> {
+    let found = sqlx::query_scalar!(
+        "select c.id from leads l join companies c on c.workspace_id = l.workspace_id and c.id = l.company_id
+         where l.workspace_id = $1 and l.id = $2 and c.domain is null and c.standing = 'none' and c.owner_id is null
+           and not exists (select from leads o where o.workspace_id = $1 and o.company_id = c.id and o.id <> l.id)
+           and not exists (select from contacts o where o.workspace_id = $1 and o.company_id = c.id
+             and o.id <> l.contact_id)",
+        workspace,
+        lead
+    )
+    .fetch_optional(db)
+    .await?;
+    Ok(found)
 }
 
 async fn company_on_file(

@@ -354,7 +354,7 @@ impl Store {
     }
 
     /// Ends a change of leads: windows are told.
-    async fn changed(
+    pub(super) async fn changed(
         &self,
         mut db: sqlx::Transaction<'_, sqlx::Postgres>,
         person: &Person,

@@ -28,6 +28,10 @@ pub struct WorkspaceSettings {
     pub name: String,
     /// IANA name of its zone.
     pub zone: String,
+    /// The hour of their own day from which prospects are called, 0 to 23.
+    pub calls_from: i32,
+    /// The hour until which they are called, 1 to 24, behind the first.
+    pub calls_until: i32,
 }
 
 /// The short name that a workspace gets of its name; what would be nothing becomes "workspace".
@@ -130,7 +134,7 @@ impl Store {
     pub async fn workspace_settings(&self, workspace: Uuid) -> Result<WorkspaceSettings, StoreError> {
         sqlx::query_as!(
             WorkspaceSettings,
-            "select settings_revision as revision, name, zone from workspaces where id = $1",
+            "select settings_revision as revision, name, zone, calls_from, calls_until from workspaces where id = $1",
             workspace
         )
         .fetch_optional(&self.pool)
@@ -145,12 +149,15 @@ impl Store {
     pub async fn change_workspace(&self, by: &Person, new: &WorkspaceSettings) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let changed = sqlx::query!(
-            "update workspaces set name = $3, zone = $4, settings_revision = settings_revision + 1
+            "update workspaces set name = $3, zone = $4, calls_from = $5, calls_until = $6,
+               settings_revision = settings_revision + 1
              where id = $1 and settings_revision = $2",
             by.workspace_id,
             new.revision,
             new.name,
-            new.zone
+            new.zone,
+            new.calls_from,
+            new.calls_until
         )
         .execute(&mut *db)
         .await?;
@@ -159,7 +166,8 @@ impl Store {
                 "somebody changed these settings meanwhile; load the page again, then make your change".into(),
             ));
         }
-        let about = format!("workspace: {}, {}", new.name, new.zone);
+        let about =
+            format!("workspace: {}, {}, calls {}:00 to {}:00", new.name, new.zone, new.calls_from, new.calls_until);
         let entry =
             Entry { person: Some(by.id), what: Audited::SettingsChanged, about: &about, subject: None, network: None };
         audit::write(&mut db, by.workspace_id, &entry, self.now()).await?;

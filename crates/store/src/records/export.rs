@@ -74,6 +74,10 @@ pub struct ExportedLead {
     pub filed_at: Timestamp,
     /// What became of it.
     pub status: String,
+    /// Words that people put on it.
+    pub tags: Vec<String>,
+    /// IANA name of the zone that their clock shows, where it is known.
+    pub zone: Option<String>,
     /// Each conversation of it: answers and what was said.
     pub conversations: Vec<ExportedConversation>,
     /// What happened since.
@@ -119,7 +123,7 @@ impl Store {
         .fetch_all(&self.pool)
         .await?;
         let rows = sqlx::query!(
-            "select l.id, d.title, l.filed_at as \"filed_at: SqlTimestamp\", l.status from leads l
+            "select l.id, d.title, l.filed_at as \"filed_at: SqlTimestamp\", l.status, l.tags, l.zone from leads l
              join dialogues d on d.workspace_id = l.workspace_id and d.id = l.dialogue_id
              where l.workspace_id = $1 and l.contact_id = $2 order by l.filed_at, l.id",
             workspace,
@@ -133,6 +137,8 @@ impl Store {
                 dialogue: row.title,
                 filed_at: row.filed_at.to_jiff(),
                 status: row.status,
+                tags: row.tags,
+                zone: row.zone,
                 conversations: self.exported_conversations(workspace, row.id).await?,
                 timeline: self.timeline(workspace, row.id).await?.into_iter().map(step).collect(),
             });

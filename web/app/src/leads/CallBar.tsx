@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { Button, TextInput } from "../../../kit/ui";
-import { due, stamp } from "../lib/time";
+import { clockThere, due, stamp } from "../lib/time";
 import type { Work } from "./useWork";
 import { callWords, nextWords, tryWords } from "./words";
 
@@ -20,6 +20,7 @@ export function CallBar({ lead, work }: { lead: Schemas["LeadDetail"]; work: Wor
         email={lead.email}
         untried={row.tries === 0}
       />
+      <There row={row} />
       <div className="mt-2.5 flex flex-wrap gap-1.5" role="group" aria-label="What came of the call">
         {callWords.map(({ key, label, keys }) => (
           <Button key={key} title={`Shortcut ${keys}`} onClick={() => void work.call(key)}>
@@ -46,6 +47,23 @@ export function CallBar({ lead, work }: { lead: Schemas["LeadDetail"]; work: Wor
       </form>
       <Next key={`${row.next_at} ${lead.revision}`} lead={lead} work={work} />
     </div>
+  );
+}
+
+/** "at 23:00", "in 12 min", "tomorrow 08:00". */
+const begins = (when: string) => due(when).replace(/^(?=\d)/, "at ");
+
+/** What their clock shows, where it is not the reader's; and until when nobody calls there. */
+function There({ row }: { row: Schemas["LeadRow"] }) {
+  const there = clockThere(row.zone);
+  if (!row.callable_at) {
+    return there ? <p className="mt-1 text-xs text-soft figures">It is {there} where they are.</p> : null;
+  }
+  return (
+    <p className="mt-1 text-xs text-amber figures">
+      {there ? `It is ${there} where they are, outside calling hours.` : "It is outside calling hours where they are."}{" "}
+      They begin {begins(row.callable_at)}.
+    </p>
   );
 }
 
@@ -114,7 +132,9 @@ function Next({ lead, work }: { lead: Schemas["LeadDetail"]; work: Work }) {
   const { row } = lead;
   const undo = lead.step_back;
   if (!row.next_what || !row.next_at) return undo ? <StepBack work={work} /> : null;
-  const words = due(row.next_at);
+  // Nothing is late while nobody calls there.
+  const at = row.callable_at && row.callable_at > row.next_at ? row.callable_at : row.next_at;
+  const words = due(at);
   const tries = tryWords(row);
   return (
     <div className="mt-2.5 border-t border-hair pt-2 text-sm">
@@ -124,7 +144,7 @@ function Next({ lead, work }: { lead: Schemas["LeadDetail"]; work: Work }) {
           <b className="font-semibold">{nextWords(row)}</b>
           {tries && <span className="text-soft"> (try {tries})</span>}
           {", "}
-          <span title={stamp(row.next_at)} className={words.endsWith("late") ? "text-clay" : ""}>
+          <span title={stamp(at)} className={words.endsWith("late") ? "text-clay" : ""}>
             {words.endsWith("late") && row.tries === 0 ? "now" : words}
           </span>
         </span>

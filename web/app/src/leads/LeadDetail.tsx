@@ -12,6 +12,7 @@ import { WhyTheyQualify } from "./WhyTheyQualify";
 import { CallBar } from "./CallBar";
 import { AskFirst, Marks } from "./Outcome";
 import { PassOn } from "./PassOn";
+import { Tags } from "./Tags";
 import { Transcript } from "./Transcript";
 import type { Work } from "./useWork";
 import type { Status } from "./words";
@@ -83,6 +84,7 @@ export function LeadDetail({
           ))}
         </span>
       </p>
+      <Tags tags={row.tags} work={work} works={me?.works_leads ?? false} />
       {lead.company && lead.company.standing !== "none" && (
         <p className={clsx("text-sm", standingTone[lead.company.standing])}>
           {lead.company.name} is {standingSentence[lead.company.standing]}.

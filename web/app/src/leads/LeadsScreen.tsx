@@ -1,30 +1,25 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useNavigate, useParams } from "@tanstack/react-router";
-import { clsx } from "clsx";
 import { useEffect, useState } from "react";
 
 import type { Schemas } from "../../../api";
-import { BandMark, Button, Notice, TextInput, useTitle } from "../../../kit/ui";
+import { Button, Notice, TextInput, useTitle } from "../../../kit/ui";
 import { BottomLine } from "../frame/BottomLine";
 import { useCommands } from "../frame/useCommands";
 import type { LeadFilter } from "../lib/query";
 import { leadQuery, leadsQuery, meQuery, queries } from "../lib/query";
-import { ago, due, stamp } from "../lib/time";
 import { useRested } from "../lib/useRested";
 import { useLive } from "../live/useLive";
 import { RecordsNav } from "../records/RecordsNav";
 import { LeadDetail } from "./LeadDetail";
+import { LeadLine } from "./LeadLine";
 import { NOTE_BOX } from "./CallBar";
+import { Picked } from "./Picked";
+import { TAG_BOX } from "./Tags";
+import { WhichLeads } from "./WhichLeads";
 import { useWork } from "./useWork";
 import type { Status } from "./words";
-import { callWords, empty, isOpen, nextWords, statusWords, tryWords } from "./words";
-
-const tabs: { key: LeadFilter; label: string }[] = [
-  { key: "mine", label: "Mine to call" },
-  { key: "queue", label: "In my queues" },
-  { key: "unfinished", label: "Unfinished" },
-  { key: "all", label: "Everything" },
-];
+import { callWords, empty, isOpen } from "./words";
 
 /** How long typing rests before it is searched for. */
 const REST_MS = 250;
@@ -47,6 +42,8 @@ export function LeadsScreen() {
   const [show, setShow] = useState<LeadFilter>(me?.works_leads === false ? "all" : "mine");
   const [search, setSearch] = useState("");
   const [mark, setMark] = useState<Status | null>(null);
+  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
+  const [picking, setPicking] = useState(false);
   const mine = useInfiniteQuery(leadsQuery("mine")).data;
   const queue = useInfiniteQuery(leadsQuery("queue")).data;
   const unfinished = useInfiniteQuery(leadsQuery("unfinished")).data;
@@ -70,6 +67,16 @@ export function LeadsScreen() {
   };
   const shown = useQuery({ ...leadQuery(lead ?? ""), enabled: lead !== undefined }).data;
   const work = useWork(shown, () => setMark(null));
+  const toggle = (id: string) => {
+    const next = new Set(picked);
+    if (!next.delete(id)) next.add(id);
+    setPicked(next);
+    setPicking(true);
+  };
+  const letGo = () => {
+    setPicked(new Set());
+    setPicking(false);
+  };
   const nextToCall = () => {
     const next = rows.find((row) => row.id !== lead && isOpen(row.status));
     if (next) open(next.id);
@@ -84,6 +91,11 @@ export function LeadsScreen() {
           dial: () => document.querySelector<HTMLElement>("[data-dial]")?.click(),
           "step-back": () => void work.back(),
           "write-note": () => document.getElementById(NOTE_BOX)?.focus(),
+          "write-tag": () => document.getElementById(TAG_BOX)?.focus(),
+          "pick-lead": () => {
+            toggle(lead);
+            step(1);
+          },
           "take-lead": () => void work.give(me.id, ""),
           "mark-won": () => setMark("won"),
           "mark-lost": () => setMark("lost"),
@@ -97,37 +109,62 @@ export function LeadsScreen() {
       <div className="flex min-h-0 grow max-lg:flex-col max-lg:overflow-auto">
         <main className="flex min-w-0 grow flex-col pt-1 pl-4 max-lg:max-h-[60vh] max-lg:shrink-0">
           <div className="flex flex-wrap items-center gap-x-5 gap-y-1 pr-4">
-            <div role="group" aria-label="Which leads" className="flex gap-5">
-              {tabs.map((tab) => (
-                <button
-                  key={tab.key}
-                  type="button"
-                  aria-pressed={show === tab.key}
-                  onClick={() => setShow(tab.key)}
-                  className={clsx(
-                    "border-b-2 py-1",
-                    show === tab.key ? "border-ink font-semibold" : "border-transparent text-soft hover:text-ink",
-                  )}
-                >
-                  {tab.label}{" "}
-                  <b className="font-semibold figures">{countOf({ mine, queue, unfinished, all }[tab.key])}</b>
-                </button>
-              ))}
-            </div>
+            <WhichLeads
+              show={show}
+              search={needle}
+              counts={{
+                mine: countOf(mine),
+                queue: countOf(queue),
+                unfinished: countOf(unfinished),
+                all: countOf(all),
+              }}
+              onPick={(shows, text) => {
+                setShow(shows);
+                if (text !== undefined) setSearch(text);
+              }}
+            />
             <TextInput
               aria-label="Search leads"
               type="search"
-              placeholder="Search leads"
-              className="ml-auto !w-40"
+              placeholder="Search leads, or #tag"
+              className="ml-auto !w-44"
               value={search}
               onChange={(event) => setSearch(event.target.value)}
             />
+            <a
+              className="text-sm text-spruce hover:underline"
+              title="The list as it is shown, 10,000 leads at most"
+              href={`/api/leads.csv?${new URLSearchParams({ show, search: needle })}`}
+              download
+            >
+              CSV
+            </a>
+            {me?.works_leads && (
+              <Button
+                look="quiet"
+                aria-pressed={picking}
+                title="Shortcut X"
+                onClick={() => (picking ? letGo() : setPicking(true))}
+              >
+                Pick several
+              </Button>
+            )}
           </div>
+          {picking && (
+            <Picked
+              leads={rows
+                .filter((row) => picked.has(row.id))
+                .map(({ id, name }) => ({ id, name: name ?? "No name given" }))}
+              onPicked={(ids) => setPicked(new Set(ids))}
+              onClose={letGo}
+            />
+          )}
           {current.error && <Notice tone="wrong">{current.error.message}</Notice>}
           <div className="mt-2 min-h-0 grow overflow-auto">
             <table className="w-full table-fixed border-collapse">
               <thead className="sticky top-0 bg-oat">
                 <tr className="border-b border-line text-left text-xs text-soft [&_th]:py-1.5 [&_th]:font-normal">
+                  {picking && <th className="w-8" aria-label="Picked" />}
                   <th className="w-33 pl-3 max-md:w-30">{show === "all" ? "When" : "Next"}</th>
                   <th className="w-36 max-md:hidden">What</th>
                   <th className="w-56 max-md:w-auto">Prospect</th>
@@ -138,7 +175,15 @@ export function LeadsScreen() {
               </thead>
               <tbody>
                 {rows.map((row) => (
-                  <LeadRow key={row.id} row={row} show={show} picked={row.id === lead} onOpen={() => open(row.id)} />
+                  <LeadLine
+                    key={row.id}
+                    row={row}
+                    show={show}
+                    shown={row.id === lead}
+                    picked={picking ? picked.has(row.id) : null}
+                    onOpen={() => open(row.id)}
+                    onPick={() => toggle(row.id)}
+                  />
                 ))}
               </tbody>
             </table>
@@ -187,74 +232,5 @@ export function LeadsScreen() {
         </span>
       </BottomLine>
     </>
-  );
-}
-
-function LeadRow({
-  row,
-  show,
-  picked,
-  onOpen,
-}: {
-  row: Schemas["LeadRow"];
-  show: LeadFilter;
-  picked: boolean;
-  onOpen: () => void;
-}) {
-  return (
-    <tr
-      aria-selected={picked}
-      onClick={onOpen}
-      className={clsx(
-        "h-9 cursor-pointer border-b border-line [&_td]:py-1",
-        picked ? "bg-paper shadow-[inset_3px_0_0_var(--ink)]" : "hover:bg-paper/60",
-      )}
-    >
-      <td className="pl-3 whitespace-nowrap text-soft figures">
-        <WhenWords row={row} />
-      </td>
-      <td className="truncate max-md:hidden">
-        {isOpen(row.status) ? nextWords(row) : statusWords[row.status]}
-        <span className="ml-1.5 text-xs text-soft figures">{tryWords(row)}</span>
-      </td>
-      <td className="truncate pr-2">
-        <button type="button" className="text-left font-semibold hover:underline" onClick={onOpen}>
-          {row.name ?? "No name given"}
-        </button>
-        <span className="ml-1.5 text-xs text-soft">{row.company ?? ""}</span>
-        {row.unfinished && <span className="ml-1.5 text-xs text-amber">unfinished</span>}
-      </td>
-      <td className="truncate pr-3 max-md:hidden" title={row.wants}>
-        {row.wants}
-      </td>
-      <td className="whitespace-nowrap figures">
-        {row.total !== null && row.total !== undefined && (
-          <b className="mr-2 inline-block w-6 text-right font-semibold">{row.total}</b>
-        )}
-        {row.band && <BandMark label={row.band} rank={row.band_rank} />}
-      </td>
-      {show !== "mine" && (
-        <td className="truncate" title={row.queue ?? undefined}>
-          {row.mine ? "you" : (row.owner ?? "nobody yet")}
-        </td>
-      )}
-    </tr>
-  );
-}
-
-/** When to call: by the target where nobody tried yet, else the moment of what comes next; a closed one's filing. */
-function WhenWords({ row }: { row: Schemas["LeadRow"] }) {
-  const at = row.status === "new" ? row.call_by : row.next_at;
-  if (row.status === "new" && !row.call_by) return <span title={`Filed ${ago(row.filed_at)}`}>any time</span>;
-  if (!isOpen(row.status) || !at) return <span title={`Filed ${stamp(row.filed_at)}`}>{ago(row.filed_at)}</span>;
-  const words = due(at);
-  const why = row.status === "new" ? "Call by" : nextWords(row);
-  return (
-    <span
-      className={clsx("font-medium", words.endsWith("late") ? "text-clay" : "text-ink")}
-      title={`${why} ${stamp(at)}; filed ${ago(row.filed_at)}`}
-    >
-      {words}
-    </span>
   );
 }

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { RequestFailed, ask, client } from "../../../api";
-import { leadQuery, queries } from "../lib/query";
+import { leadQuery, queries, tagsQuery } from "../lib/query";
 import type { CallOutcome, Status } from "./words";
 
 export type Details = { reason?: string; amount?: string; currency?: string; later_on?: string };
@@ -59,6 +59,11 @@ export function useWork(lead: Lead | undefined, done: () => void) {
         ask(client.POST("/api/leads/{lead}/next", { ...at(id), body: { revision, at: when.toISOString() } })),
       ),
     back: () => act((id) => ask(client.POST("/api/leads/{lead}/back", at(id)))),
+    tag: async (tag: string, on: boolean) => {
+      const done = await act((id) => ask(client.POST("/api/leads/{lead}/tags", { ...at(id), body: { tag, on } })));
+      if (done) await queries.invalidateQueries({ queryKey: tagsQuery.queryKey });
+      return done;
+    },
     keepNote: async () => {
       if (!written) return;
       const done = await act((id) =>

@@ -198,6 +198,12 @@ export const sendingsQuery = (destination: string, state: Schemas["SendingState"
 
 export const teamQuery = queryOptions({ queryKey: ["team"], queryFn: () => ask(client.GET("/api/team")) });
 
+/** Tags that leads have, the most used first. */
+export const tagsQuery = queryOptions({ queryKey: ["tags"], queryFn: () => ask(client.GET("/api/tags")) });
+
+/** Lists of leads that one keeps under a name. */
+export const lensesQuery = queryOptions({ queryKey: ["lenses"], queryFn: () => ask(client.GET("/api/lenses")) });
+
 export const takersQuery = queryOptions({ queryKey: ["takers"], queryFn: () => ask(client.GET("/api/takers")) });
 
 export const commentsQuery = (dialogue: string) =>

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 
-import { ago, clock, due, isLate, readIn, stamp } from "./time";
+import { ago, clock, clockThere, due, isLate, readIn, stamp } from "./time";
 
 const now = new Date(2026, 10, 23, 14, 5, 0);
 const before = (minutes: number) => new Date(now.getTime() - minutes * 60_000).toISOString();
@@ -52,4 +52,15 @@ test("a reader's own zone tells moments and days, also over midnight and a chang
 
 test("what is due is late from its moment on", () => {
   expect([isLate(before(1), now), isLate(before(0), now), isLate(before(-1), now)]).toEqual([true, true, false]);
+});
+
+test("a clock elsewhere is told where it shows something else", () => {
+  readIn("Europe/London");
+  const noon = new Date("2026-11-23T12:00:00Z");
+  expect(clockThere("America/Los_Angeles", noon)).toBe("04:00");
+  expect(clockThere("Asia/Kathmandu", noon)).toBe("17:45");
+  expect(clockThere("Europe/Lisbon", noon)).toBeNull();
+  expect(clockThere("Nowhere/Nothing", noon)).toBeNull();
+  expect(clockThere(null, noon)).toBeNull();
+  readIn(null);
 });

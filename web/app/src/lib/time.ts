@@ -56,6 +56,19 @@ export function clock(when: string): string {
   return told(new Date(when), { hour: "2-digit", minute: "2-digit" });
 }
 
+/** What a clock of a zone shows now; nothing where the reader's own shows the same. */
+export function clockThere(name: string | null | undefined, now = new Date()): string | null {
+  if (!name) return null;
+  const time = { hour: "2-digit", minute: "2-digit" } as const;
+  try {
+    const there = now.toLocaleString("en-GB", { ...time, timeZone: name });
+    return there === told(now, time) ? null : there;
+  } catch {
+    // A zone that this browser does not know.
+    return null;
+  }
+}
+
 /** "23 Nov 14:05". */
 export function stamp(when: string): string {
   return `${told(new Date(when), { day: "numeric", month: "short" })} ${clock(when)}`;

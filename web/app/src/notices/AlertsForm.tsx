@@ -20,11 +20,13 @@ export function AlertsForm() {
   if (!data) return null;
   const put = async (part: Partial<Alerts>) => {
     setDone(false);
-    const next = { ...data, ...part };
-    const kept = await attempt(() => ask(client.POST("/api/alerts", { body: next })).then(() => true));
-    if (!kept) return;
+    // What was ticked shows at once, and goes back where it could not be kept. Two quick ticks both count.
+    const before = queries.getQueryData<Alerts>(alertsQuery.queryKey) ?? data;
+    const next = { ...before, ...part };
     queries.setQueryData(alertsQuery.queryKey, next);
-    setDone(true);
+    const kept = await attempt(() => ask(client.POST("/api/alerts", { body: next })).then(() => true));
+    if (kept) setDone(true);
+    else queries.setQueryData(alertsQuery.queryKey, before);
   };
   const desktop = async (on: boolean) => {
     if (on) {

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { ask, client } from "../../../api";
-import { Button, Labelled, Notice, TextInput } from "../../../kit/ui";
+import { Button, Labelled, Notice, Select, TextInput } from "../../../kit/ui";
 import { ZoneBox } from "../account/ZoneBox";
 import { BottomLine } from "../frame/BottomLine";
 import { meQuery, queries, workspaceQuery } from "../lib/query";
@@ -32,10 +32,13 @@ export function WorkspacePage() {
 function WorkspaceForm({ known }: { known: Schemas["WorkspaceSettings"] }) {
   const [name, setName] = useState(known.name);
   const [zone, setZone] = useState(known.zone);
+  const [from, setFrom] = useState(known.calls_from ?? 8);
+  const [until, setUntil] = useState(known.calls_until ?? 19);
   const [kept, setKept] = useState(false);
   const { says, attempt } = useAttempt();
+  const same = name === known.name && zone === known.zone && from === known.calls_from && until === known.calls_until;
   const save = async () => {
-    const body = { revision: known.revision, name, zone };
+    const body = { revision: known.revision, name, zone, calls_from: from, calls_until: until };
     const now = await attempt(() => ask(client.POST("/api/settings/workspace", { body })));
     setKept(now !== null);
     if (!now) return;
@@ -54,13 +57,54 @@ function WorkspaceForm({ known }: { known: Schemas["WorkspaceSettings"] }) {
         {(id) => <TextInput id={id} required value={name} onChange={(event) => setName(event.target.value)} />}
       </Labelled>
       <Labelled label="Time zone">{(id) => <ZoneBox bare id={id} value={zone} onZone={setZone} />}</Labelled>
+      <Labelled
+        label="Calling hours"
+        hint="By the clock where the prospect is. Outside of them a lead waits further down the call list."
+      >
+        {(id) => (
+          <span className="flex items-center gap-1.5">
+            <HourSelect id={id} label="From" from={0} until={23} value={from} onHour={setFrom} />
+            to
+            <HourSelect label="To" from={from + 1} until={24} value={until} onHour={setUntil} />
+          </span>
+        )}
+      </Labelled>
       <div className="pl-[9rem] max-md:pl-0" role="status">
         {says && <p className="mb-1 text-clay">{says}</p>}
-        <Button look="primary" type="submit" disabled={name === known.name && zone === known.zone}>
+        <Button look="primary" type="submit" disabled={same || until <= from}>
           Save
         </Button>
         {kept && <span className="ml-3 text-spruce">Saved</span>}
       </div>
     </form>
+  );
+}
+
+/** An hour of the day. */
+function HourSelect({
+  id,
+  label,
+  from,
+  until,
+  value,
+  onHour,
+}: {
+  id?: string;
+  label: string;
+  from: number;
+  until: number;
+  value: number;
+  onHour: (hour: number) => void;
+}) {
+  const hours = Array.from({ length: until - from + 1 }, (_, place) => from + place);
+  return (
+    <Select id={id} aria-label={label} value={value} onChange={(event) => onHour(Number(event.target.value))}>
+      {!hours.includes(value) && <option value={value}>pick an hour</option>}
+      {hours.map((hour) => (
+        <option key={hour} value={hour}>
+          {String(hour).padStart(2, "0")}:00
+        </option>
+      ))}
+    </Select>
   );
 }

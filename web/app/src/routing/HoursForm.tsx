@@ -1,7 +1,8 @@
 import { useState } from "react";
 
 import type { Schemas } from "../../../api";
-import { Labelled, Select, TextArea, TextInput } from "../../../kit/ui";
+import { Labelled, Select, TextInput } from "../../../kit/ui";
+import { Holidays } from "./Holidays";
 import { officeHours, openingsOf, openingsText, weekdays } from "./words";
 
 const zones = Intl.supportedValuesOf("timeZone");
@@ -54,23 +55,7 @@ export function HoursForm({
               )}
             </Labelled>
           ))}
-          <Labelled label="Holidays" hint="Days as 2026-12-25, with commas or line breaks between.">
-            {(id) => (
-              <TextArea
-                id={id}
-                value={hours.holidays?.join(", ") ?? ""}
-                onChange={(event) =>
-                  onChange({
-                    ...hours,
-                    holidays: event.target.value
-                      .split(/[,\s]+/u)
-                      .map((day) => day.trim())
-                      .filter(Boolean),
-                  })
-                }
-              />
-            )}
-          </Labelled>
+          <Holidays days={hours.holidays ?? []} onChange={(holidays) => onChange({ ...hours, holidays })} />
         </>
       )}
     </>

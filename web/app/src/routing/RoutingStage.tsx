@@ -14,6 +14,7 @@ import { AgainPane, useAgain } from "./AgainPane";
 import { NoLeads } from "./NoLeads";
 import { QueuePanel } from "./QueuePanel";
 import { RuleTable } from "./RuleTable";
+import { TerritoryPanel } from "./TerritoryPanel";
 import { TryPane } from "./TryPane";
 import type { Routing } from "./rules";
 import { addedRule, freshRule, movedRule, rulesOf, withoutRule } from "./rules";
@@ -27,6 +28,7 @@ export function RoutingStage() {
   const [picked, setPicked] = useState<string | null>(null);
   const [open, setOpen] = useState<string | null>(null);
   const [queue, setQueue] = useState<string | null>(null);
+  const [table, setTable] = useState<string | null>(null);
   const [pane, setPane] = useState<Pane>("try");
   const [days, setDays] = useState(30);
   const again = useAgain(dialogue, draft.revision, days);
@@ -76,12 +78,14 @@ export function RoutingStage() {
           <RuleTable
             routing={routing}
             queues={queues}
+            tables={settings.data?.territories ?? []}
             again={again.data?.again}
             picked={picked}
             open={open}
             onPick={setPicked}
             onOpen={setOpen}
             onQueue={setQueue}
+            onTable={setTable}
             onAdd={add}
             onChange={keep}
           />
@@ -94,6 +98,7 @@ export function RoutingStage() {
               onShow={setQueue}
             />
           )}
+          {settings.data && <TerritoryPanel settings={settings.data} picked={table} onPick={setTable} />}
         </main>
         <Tabs.Root
           value={pane}

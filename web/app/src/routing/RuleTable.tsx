@@ -4,32 +4,39 @@ import type { Schemas } from "../../../api";
 import { Button, Labelled, Select, TextInput } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { ConditionEditor } from "../outline/edit/ConditionEditor";
+import { GoesTo } from "./GoesTo";
 import type { Routing, Rule } from "./rules";
 import { rulesOf, withRule } from "./rules";
+import { queueTrouble } from "./words";
 
 type Queues = Schemas["QueueSetting"][];
+type Tables = Schemas["TerritoriesView"][];
 
 /** Rules in order with how many leads of the last days each would send on; the open one has its editor beneath. */
 export function RuleTable({
   routing,
   queues,
+  tables,
   again,
   picked,
   open,
   onPick,
   onOpen,
   onQueue,
+  onTable,
   onAdd,
   onChange,
 }: {
   routing: Routing;
   queues: Queues;
+  tables: Tables;
   again: Schemas["Again"] | undefined;
   picked: string | null;
   open: string | null;
   onPick: (id: string) => void;
   onOpen: (id: string | null) => void;
   onQueue: (key: string) => void;
+  onTable: (key: string) => void;
   onAdd: () => void;
   onChange: (routing: Routing) => void;
 }) {
@@ -44,7 +51,7 @@ export function RuleTable({
             <th className="w-7" aria-label="Place" />
             <th className="text-left">The first that holds</th>
             <th className="w-40 text-left">goes to</th>
-            <th className="w-20 text-right">Leads</th>
+            <th className="w-24 text-right">Leads</th>
             <th className="w-20 text-right" title="In the highest band">
               Top band
             </th>
@@ -58,12 +65,13 @@ export function RuleTable({
               place={place + 1}
               queue={name(rule.queue)}
               queues={queues}
+              tables={tables}
               figures={figures(rule.id)}
               picked={picked === rule.id}
               open={open === rule.id}
               onPick={() => onPick(rule.id)}
               onOpen={() => onOpen(open === rule.id ? null : rule.id)}
-              onQueue={() => onQueue(rule.queue)}
+              onGoesTo={() => (rule.table ? onTable(rule.table.table) : onQueue(rule.queue ?? ""))}
               onChange={(next) => onChange(withRule(routing, next))}
             />
           ))}
@@ -111,27 +119,35 @@ function RuleRows({
   place,
   queue,
   queues,
+  tables,
   figures,
   picked,
   open,
   onPick,
   onOpen,
-  onQueue,
+  onGoesTo,
   onChange,
 }: {
   rule: Rule;
   place: number;
   queue: string | undefined;
   queues: Queues;
+  tables: Tables;
   figures: Schemas["RuleAgain"] | undefined;
   picked: boolean;
   open: boolean;
   onPick: () => void;
   onOpen: () => void;
-  onQueue: () => void;
+  onGoesTo: () => void;
   onChange: (rule: Rule) => void;
 }) {
   const { draft } = useShownDraft();
+  const by = rule.table;
+  const table = tables.find((known) => known.table.key === by?.table);
+  const goes = by ? table?.table.name : queue;
+  const named = queues.find((known) => !by && known.key === rule.queue);
+  const trouble = named && queueTrouble(named);
+  const missed = figures?.missed ?? 0;
   const beside = [
     (rule.skills?.length ?? 0) > 0 ? `needs ${rule.skills?.join(", ")}` : "",
     rule.even_if_owned ? "even if they have an owner" : "",
@@ -162,35 +178,29 @@ function RuleRows({
         <td>
           <button
             type="button"
-            className={clsx("rounded-sm font-semibold hover:underline", !queue && "text-clay")}
-            onClick={onQueue}
+            className={clsx("rounded-sm text-left font-semibold hover:underline", !goes && "text-clay")}
+            onClick={onGoesTo}
           >
-            {queue ?? `${rule.queue || "no queue"}, which is not there`}
+            {goes ?? `${(by ? by.table : rule.queue) || "no queue"}, which is not there`}
           </button>
+          {trouble && <span className="block text-xs text-clay">{trouble}</span>}
+          {by && (
+            <span className="block text-xs text-soft">
+              by {(draft.dialogue.fields ?? []).find((field) => field.key === by.field)?.label ?? by.field}
+            </span>
+          )}
         </td>
-        <td className="text-right figures">{figures?.leads ?? ""}</td>
+        <td className="text-right figures">
+          {figures?.leads ?? ""}
+          {missed > 0 && <span className="block text-xs whitespace-nowrap text-clay">{missed} without a row</span>}
+        </td>
         <td className="text-right figures">{figures?.top ?? ""}</td>
       </tr>
       {open && (
         <tr className="border-b border-line bg-oat/60">
           <td colSpan={5} className="px-3 py-2.5">
             <ConditionEditor condition={rule.holds} onChange={(holds) => onChange({ ...rule, holds })} />
-            <Labelled label="Goes to">
-              {(id) => (
-                <Select
-                  id={id}
-                  value={rule.queue}
-                  onChange={(event) => onChange({ ...rule, queue: event.target.value })}
-                >
-                  {!queue && <option value={rule.queue}>{rule.queue}, which is not there</option>}
-                  {queues.map((known) => (
-                    <option key={known.key} value={known.key}>
-                      {known.name}
-                    </option>
-                  ))}
-                </Select>
-              )}
-            </Labelled>
+            <GoesTo rule={rule} queues={queues} tables={tables} onChange={onChange} />
             <Labelled label="A rep must have" hint="Skills, with commas between: German, hauliers">
               {(id) => (
                 <TextInput

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 
-import { hoursWords, officeHours, openingsOf, openingsText } from "./words";
+import type { Schemas } from "../../../api";
+import { hoursWords, officeHours, openingsOf, openingsText, queueTrouble } from "./words";
 
 describe("hours in words", () => {
   it("puts days with the same hours together", () => {
@@ -30,5 +31,23 @@ describe("hours in words", () => {
     expect(openingsOf("")).toEqual([]);
     expect(openingsOf("morning")).toBeNull();
     expect(openingsText(openingsOf("8:30–24:00") ?? [])).toBe("08:30–24:00");
+  });
+});
+
+describe("a queue as it stands", () => {
+  const member = (weight: number, paused: boolean) => ({ weight, paused }) as Schemas["MemberView"];
+  const queue = (part: object) =>
+    ({ picks: "rotation", members: [], hours: null, ...part }) as unknown as Schemas["QueueSetting"];
+
+  it("says why nobody gets its leads", () => {
+    expect(queueTrouble(queue({}))).toBe("nobody takes part");
+    expect(queueTrouble(queue({ members: [member(0, false)] }))).toBe("nobody takes part");
+    expect(queueTrouble(queue({ members: [member(1, true), member(0, false)] }))).toBe("everybody is paused");
+    expect(queueTrouble(queue({ members: [member(1, true), member(1, false)] }))).toBeNull();
+    expect(queueTrouble(queue({ picks: "fixed_owner" }))).toBeNull();
+    expect(queueTrouble(queue({ picks: "fixed_owner", hours: { zone: "UTC", hours: { mon: [] } } }))).toBe(
+      "never open",
+    );
+    expect(queueTrouble(queue({ members: [member(1, false)], hours: officeHours("UTC") }))).toBeNull();
   });
 });

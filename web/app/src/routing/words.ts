@@ -51,6 +51,16 @@ export function hoursWords(hours: Written | null | undefined): string {
   return `${days.join(", ") || "never open"}, ${zone} time${off > 0 ? `, ${off} holiday${off === 1 ? "" : "s"} off` : ""}`;
 }
 
+/** Why nobody gets a lead of a queue as it stands; nothing where somebody does. */
+export function queueTrouble(queue: Schemas["QueueSetting"]): string | null {
+  const hours = queue.hours?.hours;
+  if (queue.hours && !Object.values(hours ?? {}).some((openings) => openings.length > 0)) return "never open";
+  if (queue.picks === "fixed_owner") return null;
+  const members = queue.members.filter((member) => member.weight > 0);
+  if (members.length === 0) return "nobody takes part";
+  return members.every((member) => member.paused) ? "everybody is paused" : null;
+}
+
 /** An office week to begin with. */
 export const officeHours = (zone: string): Written => ({
   zone,

@@ -35,7 +35,7 @@ pub fn erased(event: &Event) -> Event {
             turn: turn.clone(),
             filing: *filing,
             score: score.as_ref().map(without_reasons),
-            decision: lumbo_route::Decision { steps: Vec::new(), ..decision.clone() },
+            decision: lumbo_route::Decision { steps: Vec::new(), looks: Vec::new(), ..decision.clone() },
             unfinished: *unfinished,
         },
         Event::Closed { turn, outcome, .. } => {

@@ -149,7 +149,14 @@ impl<'a> Uses<'a> {
     fn rest(&mut self) {
         let dialogue = self.dialogue;
         for rule in &dialogue.routing.rules {
-            self.put_mentioned(&rule.holds, UseKind::Routed, "routing", &format!("queue {}", rule.queue));
+            let goes = rule
+                .table
+                .as_ref()
+                .map_or_else(|| format!("queue {}", rule.queue), |by| format!("territories {}", by.table));
+            self.put_mentioned(&rule.holds, UseKind::Routed, "routing", &goes);
+            if let Some(by) = &rule.table {
+                self.put(&by.field, UseKind::Routed, "routing", &goes);
+            }
         }
         let needed: BTreeSet<&String> = dialogue.brief.needs.iter().flatten().collect();
         needed.into_iter().for_each(|key| self.put(key, UseKind::Needed, "brief", "a lead must carry it"));

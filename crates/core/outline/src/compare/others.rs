@@ -98,7 +98,8 @@ fn routing(dialogue: &Dialogue) -> Vec<(String, String)> {
 fn rule_words(place: usize, holds: &str, rule: &RoutingRule) -> String {
     let skills = if rule.skills.is_empty() { String::new() } else { format!(", needs {}", rule.skills.join(", ")) };
     let owned = if rule.even_if_owned { ", even for somebody who has an owner" } else { "" };
-    format!("{}. {holds} → {}{skills}{owned}", place + 1, rule.queue)
+    let goes = rule.table.as_ref().map_or_else(|| rule.queue.clone(), |by| format!("{} by {}", by.table, by.field));
+    format!("{}. {holds} → {goes}{skills}{owned}", place + 1)
 }
 
 fn fields(dialogue: &Dialogue) -> Vec<(String, String)> {

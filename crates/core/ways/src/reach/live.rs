@@ -2,6 +2,7 @@
 //! nothing reads any more. What may still be written is a table of the plan.
 
 use lumbo_dialogue::plan::{Fields, Kind};
+use lumbo_route::Goes;
 
 use super::model::{Model, Take};
 
@@ -94,8 +95,14 @@ impl Live {
                 }
             }
             Kind::FileLead(_) => {
-                for (_, test, _) in &model.routes {
+                for (_, test, goes) in &model.routes {
                     test.each_field(&mut |field| self.value[turn].put(field));
+                    // The table's queue differs by it, and nothing else does.
+                    if let Goes::Table { field, .. } = goes
+                        && let Some(field) = model.plan.field_place(field)
+                    {
+                        self.value[turn].put(field);
+                    }
                 }
                 model.needs.iter().flatten().for_each(|field| self.known[turn].put(*field));
             }

@@ -10,6 +10,7 @@ use lumbo_dialogue::Plan;
 use lumbo_dialogue::file::{Dialogue, FieldType, Rule, Turn, When};
 use lumbo_dialogue::plan::{Fields, Kind, Next, ReadyTalk, ReadyWhen};
 use lumbo_dialogue::score::ReadyCriterion;
+use lumbo_route::Goes;
 use lumbo_value::text::{Piece, parse};
 use lumbo_value::{Text, Value};
 
@@ -91,7 +92,7 @@ pub(crate) struct Model<'p> {
     /// Fields that a lead must carry, each a list of alternatives.
     pub needs: Vec<Vec<usize>>,
     pub cards: Vec<CardModel>,
-    pub routes: Vec<(String, Test, String)>,
+    pub routes: Vec<(String, Test, Goes<'p>)>,
     /// Where side-talk leads away to.
     pub away: Vec<(usize, Next)>,
     /// Fields that a broken turn may fill with anything.
@@ -211,7 +212,7 @@ impl<'p> Model<'p> {
             .collect();
         self.cards = plan.cards.iter().map(|card| CardModel::new(card, self)).collect();
         let mut routes = Vec::new();
-        plan.routes.each_rule(|id, ready, queue| routes.push((id.to_owned(), Test::of(ready, self), queue.to_owned())));
+        plan.routes.each_rule(|id, ready, goes| routes.push((id.to_owned(), Test::of(ready, self), goes)));
         self.routes = routes;
         self.away = plan
             .side_talk

@@ -4,6 +4,7 @@ use std::collections::BTreeSet;
 use std::rc::Rc;
 
 use lumbo_dialogue::plan::Next;
+use lumbo_route::Goes;
 
 use super::super::cells::{MISSING, Mask};
 use super::super::explore::Filing;
@@ -89,15 +90,23 @@ impl Leaving<'_, '_, '_> {
         let filed = Filed { band, low, high };
         let mut queues = BTreeSet::new();
         let mut rest = vec![cells.to_vec()];
-        for (place, (_, test, queue)) in model.routes.iter().enumerate() {
+        for (place, (_, test, goes)) in model.routes.iter().enumerate() {
             let mut fails = Vec::new();
             for piece in &rest {
                 let (held, failed) = test.split(piece, Some(&filed));
-                if !held.is_empty() {
-                    queues.insert(Some(queue.clone()));
-                    self.explorer.found.routes[place] = true;
-                }
                 fails.extend(failed);
+                if held.is_empty() {
+                    continue;
+                }
+                self.explorer.found.routes[place] = true;
+                match goes {
+                    Goes::Queue(queue) => queues.insert(Some((*queue).to_owned())),
+                    // Any queue of the table, or none: the rules go on.
+                    Goes::Table { table, .. } => {
+                        fails.extend(held);
+                        queues.insert(Some(format!("territories {table}")))
+                    }
+                };
             }
             rest = fails;
         }

@@ -1,0 +1,62 @@
+//! Tags: words that people put on leads to find them again.
+
+use jiff_sqlx::ToSqlx;
+use uuid::Uuid;
+
+use super::{Activity, LeadDetail, log};
+use crate::{Person, Store, StoreError};
+
+/// Most tags of one lead.
+const MOST: i32 = 20;
+
+impl Store {
+    /// Puts a tag on a lead, or takes it off; one that is there already, or gone already, changes nothing. Case makes
+    /// no difference.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where the person may not see the lead; [`StoreError::Conflict`] where it has 20.
+    pub async fn tag_lead(&self, person: &Person, lead: Uuid, tag: &str, on: bool) -> Result<LeadDetail, StoreError> {
+        let known = self.lead(person, lead).await?;
+        let there = known.row.tags.iter().any(|known| known.to_lowercase() == tag.to_lowercase());
+        if there == on {
+            return Ok(known);
+        }
+        let (workspace, now) = (person.workspace_id, self.now());
+        let mut db = self.pool.begin().await?;
+        let changed = sqlx::query!(
+            "update leads set tags = case when $4 then tags || $3::text
+               else array(select t from unnest(tags) with ordinality as t(t, n) where lower(t) <> lower($3) order by n)
+             end, changed_at = $5
+             where workspace_id = $1 and id = $2 and (not $4 or cardinality(tags) < $6)",
+            workspace,
+            lead,
+            tag,
+            on,
+            now.to_sqlx() as _,
+            MOST
+        )
+        .execute(&mut *db)
+        .await?;
+        if changed.rows_affected() == 0 {
+            return Err(StoreError::Conflict(format!("a lead has at most {MOST} tags. Take one off first")));
+        }
+        let says = if on { format!("Tagged “{tag}”") } else { format!("Took off the tag “{tag}”") };
+        log(&mut db, workspace, lead, Some(person.id), Activity::Note, &says, now).await?;
+        self.changed(db, person, now).await?;
+        self.lead(person, lead).await
+    }
+
+    /// Tags of the workspace's leads, the most used first; 200 at most.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub async fn tags(&self, workspace: Uuid) -> Result<Vec<String>, StoreError> {
+        Ok(sqlx::query_scalar!(
+            "select min(t) as \"tag!\" from leads l, unnest(l.tags) t where l.workspace_id = $1 and l.tags <> '{}'
+             group by lower(t) order by count(*) desc, 1 limit 200",
+            workspace
+        )
+        .fetch_all(&self.pool)
+        .await?)
+    }
+}

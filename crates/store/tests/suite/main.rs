@@ -1,0 +1,18 @@
+//! The store against a real PostgreSQL, each test with a database of its own. One binary, so that the crate is linked once.
+
+mod alerts;
+mod common;
+mod conversations;
+mod drafts;
+mod entering;
+mod filing;
+mod jobs;
+mod merging;
+mod people_on_file;
+mod records;
+mod requests;
+mod routing;
+mod rows;
+mod streams;
+mod upgrade;
+mod work;

@@ -1,0 +1,66 @@
+import { useQuery } from "@tanstack/react-query";
+import { useId, useState } from "react";
+
+import { tagsQuery } from "../lib/query";
+import type { Work } from "./useWork";
+
+/** The box that a tag is written into; the screen's shortcut goes there. */
+export const TAG_BOX = "lead-tag";
+
+/** Words that people put on a lead to find it again; `#` before one in the search finds those that have it. */
+export function Tags({ tags, work, works }: { tags: string[]; work: Work; works: boolean }) {
+  const [typed, setTyped] = useState("");
+  const [writing, setWriting] = useState(false);
+  const list = useId();
+  const known = useQuery({ ...tagsQuery, enabled: writing }).data ?? [];
+  if (!works && tags.length === 0) return null;
+  const free = known.filter((tag) => !tags.includes(tag));
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-1.5 text-xs" role="group" aria-label="Tags">
+      {tags.map((tag) => (
+        <span key={tag} className="flex items-center rounded border border-line bg-oat pl-1.5">
+          {tag}
+          {works ? (
+            <button
+              type="button"
+              className="px-1.5 text-soft hover:text-clay"
+              aria-label={`Take off the tag ${tag}`}
+              onClick={() => void work.tag(tag, false)}
+            >
+              ×
+            </button>
+          ) : (
+            <span className="pr-1.5" />
+          )}
+        </span>
+      ))}
+      {works && (
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            const tag = typed.trim();
+            if (tag) void work.tag(tag, true).then((done) => done && setTyped(""));
+          }}
+        >
+          <input
+            id={TAG_BOX}
+            aria-label="Tag"
+            placeholder="+ tag"
+            maxLength={31}
+            list={list}
+            className="-ml-1.5 w-28 rounded border border-transparent bg-transparent px-1.5 py-0.5 text-spruce placeholder:text-spruce hover:border-line focus:border-line"
+            value={typed}
+            onFocus={() => setWriting(true)}
+            onChange={(event) => setTyped(event.target.value)}
+            onKeyDown={(event) => event.key === "Escape" && event.currentTarget.blur()}
+          />
+          <datalist id={list}>
+            {free.map((tag) => (
+              <option key={tag} value={tag} aria-label={tag} />
+            ))}
+          </datalist>
+        </form>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,45 @@
+import { clsx } from "clsx";
+
+import type { LeadFilter } from "../lib/query";
+import { Lenses } from "./Lenses";
+
+const tabs: { key: LeadFilter; label: string }[] = [
+  { key: "mine", label: "Mine to call" },
+  { key: "queue", label: "In my queues" },
+  { key: "unfinished", label: "Unfinished" },
+  { key: "all", label: "Everything" },
+];
+
+/** Which leads the list shows: what everybody has, then the lists that one keeps. */
+export function WhichLeads({
+  show,
+  search,
+  counts,
+  onPick,
+}: {
+  show: LeadFilter;
+  search: string;
+  counts: Record<LeadFilter, string>;
+  /** A list of one's own also says what is searched for. */
+  onPick: (show: LeadFilter, search?: string) => void;
+}) {
+  return (
+    <div role="group" aria-label="Which leads" className="flex flex-wrap gap-x-5">
+      {tabs.map((tab) => (
+        <button
+          key={tab.key}
+          type="button"
+          aria-pressed={show === tab.key}
+          onClick={() => onPick(tab.key)}
+          className={clsx(
+            "border-b-2 py-1",
+            show === tab.key ? "border-ink font-semibold" : "border-transparent text-soft hover:text-ink",
+          )}
+        >
+          {tab.label} <b className="font-semibold figures">{counts[tab.key]}</b>
+        </button>
+      ))}
+      <Lenses show={show} search={search} onPick={onPick} />
+    </div>
+  );
+}
