@@ -810,6 +810,40 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/dialogues/{dialogue}/route": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Route typed answers at a moment */
+    post: operations["tryRoute"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/dialogues/{dialogue}/route/again": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Past leads given out again */
+    post: operations["routeAgain"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/routing/holidays": {
     parameters: {
       query?: never;
@@ -856,40 +890,6 @@ export interface paths {
     post?: never;
     /** Take out a table of territories */
     delete: operations["dropTerritories"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/dialogues/{dialogue}/route": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Route typed answers at a moment */
-    post: operations["tryRoute"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/dialogues/{dialogue}/route/again": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /** Past leads given out again */
-    post: operations["routeAgain"];
-    delete?: never;
     options?: never;
     head?: never;
     patch?: never;
@@ -6396,61 +6396,6 @@ export interface components {
        */
       skills?: string[];
     };
-    /** @description An iCalendar file. */
-    IcalBody: {
-      /** @description What stands in it; 500 kB at most. */
-      text: string;
-    };
-    /** @description What a file holds. */
-    Holidays: {
-      /** @description Days off, in their order, each once. */
-      days: components["schemas"]["Holiday"][];
-      /** @description What was left aside, a sentence each; the first 20. */
-      left: string[];
-    };
-    /** @description A day off. */
-    Holiday: {
-      /** @description The day. */
-      date: string;
-      /** @description What it is called; empty where the file does not say. */
-      name: string;
-    };
-    /** @description A table of territories as it is to be. */
-    TerritoriesBody: {
-      /**
-       * @description Its key; made of its name where absent, for a new one.
-       * @default null
-       */
-      key?: string | null;
-      /**
-       * Format: int64
-       * @description The revision that was looked at; absent for a new one.
-       * @default null
-       */
-      revision?: number | null;
-      /** @description Its name, 1 to 60 characters. */
-      name: string;
-      /** @description Its rows, 5,000 at most, each with a beginning of 1 to 60 characters. */
-      rows: components["schemas"]["Territory"][];
-      /**
-       * @description Key of the queue for places without a row; the rules go on where absent.
-       * @default null
-       */
-      otherwise?: string | null;
-    };
-    /** @description The table that an address names. */
-    TablePath: {
-      /** @description Its key. */
-      table: string;
-    };
-    /** @description The revision that was looked at. */
-    LookedAt: {
-      /**
-       * Format: int64
-       * @description The table's revision.
-       */
-      revision: number;
-    };
     /** @description A lead to route: what is typed for each field, and when it comes. */
     TryRoute: {
       /** @description What is typed for each field, by its key. */
@@ -6617,6 +6562,61 @@ export interface components {
        * @description The queue it would come by.
        */
       to_queue?: string | null;
+    };
+    /** @description An iCalendar file. */
+    IcalBody: {
+      /** @description What stands in it; 500 kB at most. */
+      text: string;
+    };
+    /** @description What a file holds. */
+    Holidays: {
+      /** @description Days off, in their order, each once. */
+      days: components["schemas"]["Holiday"][];
+      /** @description What was left aside, a sentence each; the first 20. */
+      left: string[];
+    };
+    /** @description A day off. */
+    Holiday: {
+      /** @description The day. */
+      date: string;
+      /** @description What it is called; empty where the file does not say. */
+      name: string;
+    };
+    /** @description A table of territories as it is to be. */
+    TerritoriesBody: {
+      /**
+       * @description Its key; made of its name where absent, for a new one.
+       * @default null
+       */
+      key?: string | null;
+      /**
+       * Format: int64
+       * @description The revision that was looked at; absent for a new one.
+       * @default null
+       */
+      revision?: number | null;
+      /** @description Its name, 1 to 60 characters. */
+      name: string;
+      /** @description Its rows, 5,000 at most, each with a beginning of 1 to 60 characters. */
+      rows: components["schemas"]["Territory"][];
+      /**
+       * @description Key of the queue for places without a row; the rules go on where absent.
+       * @default null
+       */
+      otherwise?: string | null;
+    };
+    /** @description The table that an address names. */
+    TablePath: {
+      /** @description Its key. */
+      table: string;
+    };
+    /** @description The revision that was looked at. */
+    LookedAt: {
+      /**
+       * Format: int64
+       * @description The table's revision.
+       */
+      revision: number;
     };
     /** @description A line of the list of releases. */
     ReleaseRow: {
@@ -11471,6 +11471,80 @@ export interface operations {
       };
     };
   };
+  tryRoute: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A lead to route: what is typed for each field, and when it comes. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TryRoute"];
+      };
+    };
+    responses: {
+      /** @description Where a tried lead goes, and why. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TriedRoute"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  routeAgain: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description Which leads are given out again. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["AgainOf"];
+      };
+    };
+    responses: {
+      /** @description Past leads given out again, with names. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["AgainView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
   readHolidays: {
     parameters: {
       query?: never;
@@ -11561,80 +11635,6 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["RoutingView"];
-        };
-      };
-      /** @description A problem document (RFC 9457) */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  tryRoute: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description Its id. */
-        dialogue: string;
-      };
-      cookie?: never;
-    };
-    /** @description A lead to route: what is typed for each field, and when it comes. */
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TryRoute"];
-      };
-    };
-    responses: {
-      /** @description Where a tried lead goes, and why. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TriedRoute"];
-        };
-      };
-      /** @description A problem document (RFC 9457) */
-      default: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  routeAgain: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /** @description Its id. */
-        dialogue: string;
-      };
-      cookie?: never;
-    };
-    /** @description Which leads are given out again. */
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AgainOf"];
-      };
-    };
-    responses: {
-      /** @description Past leads given out again, with names. */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["AgainView"];
         };
       };
       /** @description A problem document (RFC 9457) */

@@ -22,7 +22,7 @@ use tower_sessions::{Expiry, SessionManagerLayer};
 use crate::routes::{
     answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, finding, joining, leads, mapping,
     media, notices, people, placements, profile, prospects, records, rehearsals, releases, requests, routing, scoring,
-    session, settings, team, together,
+    session, settings, team, territories, together,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};
@@ -60,6 +60,7 @@ fn of_people() -> ApiRouter<App> {
         rehearsals::api,
         scoring::api,
         routing::api,
+        territories::api,
         releases::api,
         placements::api,
         answers::api,

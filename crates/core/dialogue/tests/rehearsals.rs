@@ -385,6 +385,26 @@ fn what_follows_a_step_leaves_it_as_effects() {
     assert_eq!(*at, limit, "they can be reached once the address is kept");
 }
 
+#[test]
+fn a_rehearsal_says_that_a_table_of_territories_is_looked_at_first() {
+    let mut dialogue = load(DEMO).unwrap();
+    let rule = serde_json::json!({"id": "rt_firms", "holds": {"all": []},
+        "table": {"table": "firms", "field": "company"}});
+    dialogue.routing.rules.insert(0, serde_json::from_value(rule).unwrap());
+    let (plan, faults) = Plan::new(&dialogue);
+    assert_eq!(faults, []);
+    let context = Context::default();
+    let replies = ["Blast freezing", "frozen", "yes", "250", "owner", "Maud Ekström", "Ekström Berries"];
+    let replies = replies.into_iter().chain(["maud@ekstromberries.example", "020 7946 0588"]);
+    let inputs: Vec<script::Line> =
+        replies.enumerate().map(|(index, reply)| script::line(reply, index + 1).unwrap()).collect();
+    let (events, _) = script::run(&plan, &inputs, env(&context)).unwrap();
+    let notes: Vec<String> =
+        margin(&plan, &events, Told::Rehearsed).into_iter().flat_map(|line| line.notes).map(|note| note.text).collect();
+    let said = notes.iter().find(|note| note.contains("Would file a lead")).unwrap();
+    assert!(said.ends_with("the queue that territories have for Ekström Berries, else queue senior"), "{said}");
+}
+
 fn any_body() -> impl Strategy<Value = ProspectInput> {
     let words = prop::sample::select(vec![
         "storage",

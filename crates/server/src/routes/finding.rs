@@ -204,7 +204,7 @@ pub(crate) async fn as_csv(
             (header::CONTENT_TYPE, "text/csv; charset=utf-8"),
             (header::CONTENT_DISPOSITION, "attachment; filename=\"leads.csv\""),
         ],
-        table::csv(&HEAD, lines.into_iter()),
+        table::csv(&HEAD, lines),
     )))
 }
 

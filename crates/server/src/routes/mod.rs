@@ -27,6 +27,7 @@ pub(crate) mod scoring;
 pub(crate) mod session;
 pub(crate) mod settings;
 pub(crate) mod team;
+pub(crate) mod territories;
 pub(crate) mod together;
 
 pub(crate) use settings::visitor_purpose;

@@ -332,28 +332,43 @@ impl Store {
     ) -> Result<Vec<Row>, StoreError> {
         let Place::Open { as_of, group, rank_down, moment, id } = place else { return Ok(Vec::new()) };
         Ok(rows!(
-            "with open as (
-               select l.*, case when l.callable_at is not null then 2 when l.top and l.status = 'new' then 0
-                 when l.next_at <= $5 then 1 else 2 end as place_group
-               from (select l.*, nullif(case when l.next_what = 'call'
-                   then callable_at(l.zone, $5, w.calls_from, w.calls_until) else $5 end, $5) as callable_at
-                 from leads l join workspaces w on w.id = l.workspace_id) l
+            "with recursive zones (zone) as (
+               (select zone from leads where workspace_id = $1 and not closed and zone is not null order by zone limit 1)
+               union all
+               select (select l.zone from leads l where l.workspace_id = $1 and not l.closed and l.zone > z.zone
+                 order by l.zone limit 1) from zones z where z.zone is not null),
+             asleep as materialized (
+               select z.zone, callable_at(z.zone, $5, w.calls_from, w.calls_until) as callable_at
+               from zones z join workspaces w on w.id = $1
+               where callable_at(z.zone, $5, w.calls_from, w.calls_until) > $5),
+             open as (
+               select l.id, l.rank_down, l.filed_at, l.next_at, a.callable_at,
+                 case when a.callable_at is not null then 2 when l.top and l.status = 'new' then 0
+                   when l.next_at <= $5 then 1 else 2 end as place_group
+               from leads l left join asleep a on a.zone = l.zone and l.next_what = 'call'
                where l.workspace_id = $1 and not l.closed
                  and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
                    where m.workspace_id = $1 and m.person_id = $2))
                  and case $4 when 'mine' then l.owner_id = $2 when 'queue' then l.owner_id is distinct from $2
                    when 'unfinished' then l.unfinished else true end
                  and ($11::text is null or l.search like $11)
-                 and ($12::text is null or exists (select from unnest(l.tags) t where lower(t) like $12))),
-             placed as (
-               select o.*, case when o.place_group = 2 then 0 else o.rank_down end as place_rank,
+                 and ($12::text is null
+                   or l.tags <> '{}' and exists (select from unnest(l.tags) t where lower(t) like $12))),
+             sorted as (
+               select o.id, o.callable_at, o.place_group,
+                 case when o.place_group = 2 then 0 else o.rank_down end as place_rank,
                  case when o.place_group = 0 then o.filed_at
                    when o.callable_at >= coalesce(o.next_at, o.filed_at)
                      then o.callable_at + o.rank_down * interval '1 microsecond'
                    else coalesce(o.next_at, o.filed_at) end as place_moment
-               from open o)",
-            "where (l.place_group, l.place_rank, l.place_moment, l.id) > ($6, $7, $8, $9)
-             order by l.place_group, l.place_rank, l.place_moment, l.id limit $10",
+               from open o offset 0),
+             page as (
+               select * from sorted s where (s.place_group, s.place_rank, s.place_moment, s.id) > ($6, $7, $8, $9)
+               order by s.place_group, s.place_rank, s.place_moment, s.id limit $10),
+             placed as (
+               select l.*, p.callable_at, p.place_group, p.place_rank, p.place_moment
+               from page p join leads l on l.workspace_id = $1 and l.id = p.id)",
+            "order by l.place_group, l.place_rank, l.place_moment, l.id",
             person.workspace_id,
             person.id,
             person.role.may(lumbo_people::Action::ReadAllLeads),
@@ -381,7 +396,8 @@ impl Store {
                  and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
                    where m.workspace_id = $1 and m.person_id = $2))
                  and (l.rank_down, l.filed_at, l.id) > ($4, $5, $6) and ($8::text is null or l.search like $8)
-                 and ($9::text is null or exists (select from unnest(l.tags) t where lower(t) like $9))
+                 and ($9::text is null
+                   or l.tags <> '{}' and exists (select from unnest(l.tags) t where lower(t) like $9))
                order by l.rank_down, l.filed_at, l.id limit $7)",
             "order by l.place_rank, l.place_moment, l.id",
             person.workspace_id,

@@ -410,6 +410,14 @@ impl Told<'_> {
             Self::TookPlace(names) => names.get(key).unwrap_or(key).clone(),
         };
         let queue = decision.queue.as_ref().map_or_else(|| "no queue".to_owned(), named);
+        // Tables change without a release; what they say is looked up when the lead is filed.
+        let queue = if decision.looks.is_empty() {
+            queue
+        } else {
+            let at = decision.looks.iter().find_map(|look| look.at.first());
+            let at = at.map_or_else(|| "where they are".to_owned(), |spot| spot.text.clone());
+            format!("the queue that territories have for {at}, else {queue}")
+        };
         let what = match (self, unfinished) {
             (Self::Rehearsed, false) => "Would file a lead",
             (Self::Rehearsed, true) => "Would file a lead left unfinished",
