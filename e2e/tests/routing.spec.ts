@@ -86,6 +86,7 @@ test("a table of territories is typed and pasted, a rule looks leads up in it, a
   await page.keyboard.press("a");
   await page.getByLabel("Type the condition as a sentence").fill("Pallets at least 1");
   await page.keyboard.press("Enter");
+  await expect(rule(page, "Pallets at least 1")).toBeVisible();
   await page.getByLabel("Goes to").selectOption({ label: "Known firms" });
   await page.getByLabel("Looks up").selectOption({ label: "Company" });
   await saved(page);

@@ -59,7 +59,7 @@ export function Lenses({
             <button
               type="button"
               aria-label={`Take out the list ${lens.name}`}
-              className="ml-1 px-1 text-soft hover:text-clay"
+              className="ml-0.5 grid size-6 place-items-center text-soft hover:text-clay"
               onClick={() => void takeOut(lens)}
             >
               ×

@@ -23,14 +23,14 @@ export function Tags({ tags, work, works }: { tags: string[]; work: Work; works:
           {works ? (
             <button
               type="button"
-              className="px-1.5 text-soft hover:text-clay"
+              className="grid size-6 place-items-center text-soft hover:text-clay"
               aria-label={`Take off the tag ${tag}`}
               onClick={() => void work.tag(tag, false)}
             >
               ×
             </button>
           ) : (
-            <span className="pr-1.5" />
+            <span className="h-6 pr-1.5" />
           )}
         </span>
       ))}
@@ -48,7 +48,7 @@ export function Tags({ tags, work, works }: { tags: string[]; work: Work; works:
             placeholder="+ tag"
             maxLength={31}
             list={list}
-            className="-ml-1.5 w-28 rounded border border-transparent bg-transparent px-1.5 py-0.5 text-spruce placeholder:text-spruce hover:border-line focus:border-line"
+            className="-ml-1.5 w-28 h-6 rounded border border-transparent bg-transparent px-1.5 text-spruce placeholder:text-spruce hover:border-line focus:border-line"
             value={typed}
             onFocus={() => setWriting(true)}
             onChange={(event) => setTyped(event.target.value)}

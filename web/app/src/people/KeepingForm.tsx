@@ -12,6 +12,8 @@ type Keeping = Schemas["DataKeeping"];
 /** How long the workspace keeps what it is told. */
 export function KeepingForm() {
   const { data, error } = useQuery(keepingQuery);
+  // Stays when the form begins anew with what was kept.
+  const [kept, setKept] = useState(false);
   return (
     <>
       <h2 className="mt-6 mb-1 font-serif text-lg font-semibold">How long things are kept</h2>
@@ -20,7 +22,7 @@ export function KeepingForm() {
         with its score and what became of it, stays for the numbers.
       </p>
       {error && <Notice tone="wrong">{error.message}</Notice>}
-      {data && <Form key={JSON.stringify(data)} known={data} />}
+      {data && <Form key={JSON.stringify(data)} known={data} kept={kept} onKept={setKept} />}
     </>
   );
 }
@@ -49,14 +51,14 @@ const rows: { key: keyof Keeping; label: string; unit: string; most: number; hin
   },
 ];
 
-function Form({ known }: { known: Keeping }) {
+function Form({ known, kept, onKept }: { known: Keeping; kept: boolean; onKept: (kept: boolean) => void }) {
   const [value, setValue] = useState(known);
-  const [kept, setKept] = useState(false);
   const { says, attempt } = useAttempt();
   const shorter = rows.some((row) => value[row.key] < known[row.key]);
+  const same = JSON.stringify(value) === JSON.stringify(known);
   const save = async () => {
     const now = await attempt(() => ask(client.POST("/api/settings/keeping", { body: value })));
-    setKept(now !== null);
+    onKept(now !== null);
     if (now) queries.setQueryData(keepingQuery.queryKey, now);
   };
   return (
@@ -89,10 +91,10 @@ function Form({ known }: { known: Keeping }) {
       <div className="pl-[9rem] max-md:pl-0" role="status">
         {says && <p className="mb-1 text-clay">{says}</p>}
         {shorter && <p className="mb-1 text-sm text-amber">What is older than that is erased within a day.</p>}
-        <Button look="primary" type="submit" disabled={JSON.stringify(value) === JSON.stringify(known)}>
+        <Button look="primary" type="submit" disabled={same}>
           Save
         </Button>
-        {kept && <span className="ml-3 text-spruce">Saved</span>}
+        {kept && same && <span className="ml-3 text-spruce">Saved</span>}
       </div>
     </form>
   );

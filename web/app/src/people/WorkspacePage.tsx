@@ -13,13 +13,15 @@ import { KeepingForm } from "./KeepingForm";
 /** The workspace's name and zone, and how long it keeps what it is told. */
 export function WorkspacePage() {
   const { data, error, isPending } = useQuery(workspaceQuery);
+  // Stays when the form begins anew with what was kept.
+  const [kept, setKept] = useState(false);
   return (
     <>
       <main className="min-h-0 grow overflow-auto px-4 pt-4 pb-6">
         <h1 className="mb-2 font-serif text-lg font-semibold">Workspace</h1>
         {error && <Notice tone="wrong">{error.message}</Notice>}
         {isPending && <p className="text-soft">Reading the settings</p>}
-        {data && <WorkspaceForm key={data.revision} known={data} />}
+        {data && <WorkspaceForm key={data.revision} known={data} kept={kept} onKept={setKept} />}
         {data && <KeepingForm />}
       </main>
       <BottomLine>
@@ -29,18 +31,25 @@ export function WorkspacePage() {
   );
 }
 
-function WorkspaceForm({ known }: { known: Schemas["WorkspaceSettings"] }) {
+function WorkspaceForm({
+  known,
+  kept,
+  onKept,
+}: {
+  known: Schemas["WorkspaceSettings"];
+  kept: boolean;
+  onKept: (kept: boolean) => void;
+}) {
   const [name, setName] = useState(known.name);
   const [zone, setZone] = useState(known.zone);
   const [from, setFrom] = useState(known.calls_from ?? 8);
   const [until, setUntil] = useState(known.calls_until ?? 19);
-  const [kept, setKept] = useState(false);
   const { says, attempt } = useAttempt();
   const same = name === known.name && zone === known.zone && from === known.calls_from && until === known.calls_until;
   const save = async () => {
     const body = { revision: known.revision, name, zone, calls_from: from, calls_until: until };
     const now = await attempt(() => ask(client.POST("/api/settings/workspace", { body })));
-    setKept(now !== null);
+    onKept(now !== null);
     if (!now) return;
     queries.setQueryData(workspaceQuery.queryKey, now);
     await queries.invalidateQueries({ queryKey: meQuery.queryKey });
@@ -74,7 +83,7 @@ function WorkspaceForm({ known }: { known: Schemas["WorkspaceSettings"] }) {
         <Button look="primary" type="submit" disabled={same || until <= from}>
           Save
         </Button>
-        {kept && <span className="ml-3 text-spruce">Saved</span>}
+        {kept && same && <span className="ml-3 text-spruce">Saved</span>}
       </div>
     </form>
   );
