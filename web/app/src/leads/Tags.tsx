@@ -48,7 +48,7 @@ export function Tags({ tags, work, works }: { tags: string[]; work: Work; works:
             placeholder="+ tag"
             maxLength={31}
             list={list}
-            className="-ml-1.5 w-28 h-6 rounded border border-transparent bg-transparent px-1.5 text-spruce placeholder:text-spruce hover:border-line focus:border-line"
+            className="-ml-1.5 h-6 w-28 rounded border border-transparent bg-transparent px-1.5 text-spruce placeholder:text-spruce hover:border-line focus:border-line"
             value={typed}
             onFocus={() => setWriting(true)}
             onChange={(event) => setTyped(event.target.value)}

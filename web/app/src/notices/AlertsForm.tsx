@@ -13,20 +13,23 @@ const two = (hour: number) => `${String(hour).padStart(2, "0")}:00`;
 
 /** How one wants to be told of leads: bands, sound, the desktop, hours. */
 export function AlertsForm() {
-  const { data } = useQuery(alertsQuery);
+  const { data: known } = useQuery(alertsQuery);
+  // What was ticked here shows at once; what could not be kept goes back.
+  const [ticked, setTicked] = useState<Partial<Alerts>>({});
   const mails = useQuery(meQuery).data?.mails ?? false;
   const { says, setSays, attempt } = useAttempt();
   const [done, setDone] = useState(false);
-  if (!data) return null;
+  if (!known) return null;
+  const data = { ...known, ...ticked };
   const put = async (part: Partial<Alerts>) => {
     setDone(false);
-    // What was ticked shows at once, and goes back where it could not be kept. Two quick ticks both count.
-    const before = queries.getQueryData<Alerts>(alertsQuery.queryKey) ?? data;
-    const next = { ...before, ...part };
-    queries.setQueryData(alertsQuery.queryKey, next);
+    setTicked({ ...ticked, ...part });
+    const next = { ...data, ...part };
     const kept = await attempt(() => ask(client.POST("/api/alerts", { body: next })).then(() => true));
-    if (kept) setDone(true);
-    else queries.setQueryData(alertsQuery.queryKey, before);
+    if (kept) {
+      queries.setQueryData(alertsQuery.queryKey, next);
+      setDone(true);
+    } else setTicked(ticked);
   };
   const desktop = async (on: boolean) => {
     if (on) {
