@@ -241,7 +241,7 @@ pub fn only_zone(country: &str) -> Option<&'static str> {
         zones().iter().for_each(|(zone, country)| of.entry(country).or_default().push(zone));
         of.into_iter()
             .filter_map(|(country, mut names)| {
-                // Of several names of one clock, the shortest that names a place, so that it is the same at every start.
+                // Of several names of one clock the shortest that names a place: the same at every start.
                 names.sort_by_key(|name| (!name.contains('/'), name.len(), *name));
                 let clocks: Vec<_> =
                     names.iter().filter_map(|name| Some(offsets(&TimeZone::get(name).ok()?))).collect();

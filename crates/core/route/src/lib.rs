@@ -275,7 +275,8 @@ fn fault(rule: &RoutingRule, by: Option<&Field>) -> Option<String> {
             Some(format!("this rule looks up “{}”, and this dialogue has no such field", table.field))
         }
         (Some(_), Some(field)) if !territory::says_where(field.kind) => Some(format!(
-            "“{}” does not say where somebody is: choose a place, a country, a phone number, a company, an option or a text",
+            "“{}” does not say where somebody is: choose a place, a country, a phone number, a company, an option or a \
+             text",
             field.label
         )),
         (None | Some(_), _) => None,

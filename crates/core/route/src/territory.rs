@@ -1,8 +1,8 @@
-//! Territories: a table of the workspace that says which queue has a place. Rows begin postcodes, phone numbers or other
-//! texts, or name a country, a region or a town; the longest beginning that fits goes first.
+//! Territories: a table of the workspace that says which queue has a place. Rows begin postcodes, phone numbers or
+//! other texts, or name a country, a region or a town; the longest beginning that fits goes first.
 //!
 //! Rules are frozen by a release and tables are not, so a rule only says where it would look ([`Look`]); the table is
-//! looked at when the lead is filed, under the same locks as the rotation.
+//! looked at in the transaction that files the lead.
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -160,8 +160,12 @@ pub fn says_where(kind: FieldType) -> bool {
 }
 
 /// Letters and digits in capitals; case, spaces and marks make no difference.
+fn letters(text: &str) -> impl Iterator<Item = char> {
+    text.chars().filter(|letter| letter.is_alphanumeric()).flat_map(char::to_uppercase)
+}
+
 fn fold(text: &str) -> String {
-    text.chars().filter(|letter| letter.is_alphanumeric()).flat_map(char::to_uppercase).collect()
+    letters(text).collect()
 }
 
 /// Where the first part of a British postcode ends, in a folded text that is one: two to four letters and digits, then
@@ -175,12 +179,24 @@ fn outward(folded: &str) -> Option<usize> {
         .then_some(first)
 }
 
-/// True where a row's beginning, folded, fits a folded text. `G1` does not begin `G12 8QQ`, which is another district.
-fn begins(starts: &str, text: &str) -> bool {
-    let Some(rest) = text.strip_prefix(starts) else { return false };
-    let Some(first) = outward(text) else { return true };
-    let inside = starts.len() < first && starts.ends_with(|last: char| last.is_ascii_digit());
-    !(inside && rest.starts_with(|next: char| next.is_ascii_digit()))
+/// How much of a folded text a row's beginning takes up, in bytes; nothing where it does not fit. Rows are many and are
+/// mostly other places, so a row is folded no further than it fits.
+fn fits(starts: &str, text: &str, whole: bool) -> Option<usize> {
+    let mut rest = text;
+    for letter in letters(starts) {
+        rest = rest.strip_prefix(letter)?;
+    }
+    let taken = text.len() - rest.len();
+    (taken > 0 && if whole { rest.is_empty() } else { !splits_district(text, taken) }).then_some(taken)
+}
+
+/// True where a beginning would end within the digits of a British district: `G1` does not begin `G12 8QQ`, which is
+/// another one.
+fn splits_district(text: &str, taken: usize) -> bool {
+    let (starts, rest) = text.split_at(taken);
+    outward(text).is_some_and(|first| taken < first)
+        && starts.ends_with(|last: char| last.is_ascii_digit())
+        && rest.starts_with(|next: char| next.is_ascii_digit())
 }
 
 impl Territories {
@@ -199,13 +215,9 @@ impl Territories {
     pub fn find<'a>(&'a self, at: &'a [Spot]) -> Option<(&'a Territory, &'a Spot)> {
         at.iter().find_map(|spot| {
             let text = fold(&spot.text);
-            let fits = |row: &&Territory| {
-                let starts = fold(&row.starts);
-                !starts.is_empty() && if spot.whole { starts == text } else { begins(&starts, &text) }
-            };
+            let fitting = self.rows.iter().filter_map(|row| Some((fits(&row.starts, &text, spot.whole)?, row)));
             // Of two equal beginnings the one that stands first.
-            let longest = self.rows.iter().filter(fits).rev().max_by_key(|row| fold(&row.starts).chars().count());
-            longest.map(|row| (row, spot))
+            fitting.rev().max_by_key(|(taken, _)| *taken).map(|(_, row)| (row, spot))
         })
     }
 
@@ -256,8 +268,8 @@ impl Decision {
         })
     }
 
-    /// The decision with its tables looked at, in order: the first that names a queue decides, and what came after it is
-    /// no step any more; where none does, the rules that came after stand.
+    /// The decision with its tables looked at, in order: the first that names a queue decides, and what came after it
+    /// is no step any more; where none does, the rules that came after stand.
     #[must_use]
     pub fn looked_up<'a>(mut self, table: impl Fn(&str) -> Option<&'a Territories>) -> Self {
         for Look { step, table: key, at, skills, even_if_owned } in std::mem::take(&mut self.looks) {

@@ -45,19 +45,21 @@ struct Lead {
 pub fn run(options: &Options) -> Done {
     let plan = input::plan(&options.file)?;
     let today = options.now.unwrap_or_else(|| jiff::Zoned::now().date());
-    let tables: Vec<Territories> = match &options.territories {
-        Some(file) => {
-            serde_json::from_str(&input::text(file)?).map_err(|error| anyhow!("{}: {error}", file.display()))?
-        }
-        None => Vec::new(),
+    let read = |file: &PathBuf| -> anyhow::Result<Vec<Territories>> {
+        serde_json::from_str(&input::text(file)?).map_err(|error| anyhow!("{}: {error}", file.display()))
     };
+    let tables = options.territories.as_ref().map(read).transpose()?;
     for (number, line) in input::text(Path::new("-"))?.lines().enumerate() {
         if line.trim().is_empty() {
             continue;
         }
         let lead: Lead = serde_json::from_str(line).map_err(|error| anyhow!("line {}: {error}", number + 1))?;
         let decision = decide(&plan, &lead, today).map_err(|says| anyhow!("line {}: {says}", number + 1))?;
-        let decision = decision.looked_up(|key| tables.iter().find(|table| table.key == key));
+        // Without tables, a step says that one is still to be looked at.
+        let decision = match &tables {
+            Some(tables) => decision.looked_up(|key| tables.iter().find(|table| table.key == key)),
+            None => decision,
+        };
         if options.json {
             print_line(&answer(&decision))?;
         } else {

@@ -167,7 +167,8 @@ impl Store {
                    as \"transcript: Json<Vec<TranscriptLine>>\",
                c.state->'context' as \"context: Json<Context>\", p.draft->>'name' as \"placement?\",
                r.body->'brief' as \"brief: Json<Brief>\", r.body->'fields' as \"definitions: Json<Vec<Field>>\"
-             from leads l join workspaces w on w.id = l.workspace_id join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
+             from leads l join workspaces w on w.id = l.workspace_id
+             join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
              join dialogues d on d.workspace_id = l.workspace_id and d.id = l.dialogue_id
              join releases r on r.workspace_id = s.workspace_id and r.id = s.release_id
              join conversations c on c.workspace_id = l.workspace_id and c.id = l.shows

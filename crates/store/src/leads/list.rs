@@ -333,7 +333,8 @@ impl Store {
         let Place::Open { as_of, group, rank_down, moment, id } = place else { return Ok(Vec::new()) };
         Ok(rows!(
             "with recursive zones (zone) as (
-               (select zone from leads where workspace_id = $1 and not closed and zone is not null order by zone limit 1)
+               (select zone from leads where workspace_id = $1 and not closed and zone is not null
+                 order by zone limit 1)
                union all
                select (select l.zone from leads l where l.workspace_id = $1 and not l.closed and l.zone > z.zone
                  order by l.zone limit 1) from zones z where z.zone is not null),
@@ -391,7 +392,8 @@ impl Store {
         let Place::Closed { rank_down, filed_at, id } = place else { return Ok(Vec::new()) };
         Ok(rows!(
             "with placed as (
-               select l.*, null::timestamptz as callable_at, 3 as place_group, l.rank_down as place_rank, l.filed_at as place_moment
+               select l.*, null::timestamptz as callable_at, 3 as place_group, l.rank_down as place_rank,
+                 l.filed_at as place_moment
                from leads l where l.workspace_id = $1 and l.closed and l.erased_at is null
                  and ($3 or l.owner_id = $2 or l.queue_id in (select m.queue_id from queue_members m
                    where m.workspace_id = $1 and m.person_id = $2))

@@ -272,7 +272,8 @@ pub(super) async fn leads_in(
         .await?;
     sqlx::query!(
         "update leads set name = null, email = null, phone = null, company = null, company_id = null, wants = '',
-         search = '', newer = null, misled = null, zone = null, tags = '{}', decision = decision || '{\"steps\": [], \"looks\": []}',
+         search = '', newer = null, misled = null, zone = null, tags = '{}',
+         decision = decision || '{\"steps\": [], \"looks\": []}',
          reason = case when closed then null else $4 end, status = case when closed then status else 'junk' end,
          next_what = null, next_at = null, waits_until = null, call_by = null,
          revision = revision + 1, changed_at = $3, erased_at = $3

@@ -1,4 +1,5 @@
-//! The store against a real PostgreSQL, each test with a database of its own. One binary, so that the crate is linked once.
+//! The store against a real PostgreSQL, each test with a database of its own. One binary, so that the crate is linked
+//! once.
 
 mod alerts;
 mod common;
