@@ -53,6 +53,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn absences(&self, workspace: Uuid) -> Result<Vec<AbsenceRow>, StoreError> {
         let rows = sqlx::query!(
             "select a.id, a.person_id, a.from_day::text as \"from!\", a.until_day::text as \"until!\",
@@ -82,6 +83,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where there is no such person or deputy; [`StoreError::Conflict`] with what is wrong
     /// about the days.
+    #[crate::compiled_here]
     pub async fn add_absence(&self, by: &Person, person: Uuid, change: &AbsenceChange) -> Result<Uuid, StoreError> {
         let (workspace, now) = (by.workspace_id, self.now());
         let mut db = self.pool.begin().await?;
@@ -140,6 +142,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn remove_absence(&self, by: &Person, person: Uuid, id: Uuid) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let name = sqlx::query_scalar!(

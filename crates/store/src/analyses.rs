@@ -24,6 +24,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn analysis(
         &self,
         workspace: Uuid,
@@ -48,6 +49,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn keep_analysis(
         &self,
         workspace: Uuid,

@@ -175,6 +175,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Newer`] where a newer version has gone on with one of them.
+    #[crate::compiled_here]
     pub async fn answers(
         &self,
         workspace: Uuid,
@@ -220,6 +221,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn count_answers(
         &self,
         workspace: Uuid,
@@ -259,6 +261,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`]; [`StoreError::Newer`] where a newer version has gone on with it.
+    #[crate::compiled_here]
     pub async fn conversation(
         &self,
         workspace: Uuid,

@@ -108,6 +108,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn audit(&self, workspace: Uuid, entry: &Entry<'_>) -> Result<(), StoreError> {
         write(&mut *self.pool.acquire().await?, workspace, entry, self.now()).await
     }
@@ -117,6 +118,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn audit_refused(&self, email: &str, network: &str) -> Result<(), StoreError> {
         sqlx::query!(
             "insert into audit (workspace_id, at, person_id, what, about, network)
@@ -136,6 +138,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn audit_seen(&self, person: &Person, lead: Uuid, dialogue: &str) -> Result<(), StoreError> {
         let now = self.now();
         sqlx::query!(
@@ -158,6 +161,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn audit_page(&self, workspace: Uuid, query: &AuditQuery) -> Result<(Vec<AuditRow>, bool), StoreError> {
         let mut rows = self.audit_rows(workspace, query, PAGE + 1).await?;
         let more = i64::try_from(rows.len()).is_ok_and(|count| count > PAGE);
@@ -169,6 +173,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn audit_file(&self, by: &Person, query: &AuditQuery) -> Result<Vec<AuditRow>, StoreError> {
         let rows = self.audit_rows(by.workspace_id, query, FILE).await?;
         let about = format!("{} {} of the audit", rows.len(), if rows.len() == 1 { "entry" } else { "entries" });

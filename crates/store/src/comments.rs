@@ -32,6 +32,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn comments(&self, workspace: Uuid, dialogue: Uuid) -> Result<Vec<Comment>, StoreError> {
         let rows = sqlx::query!(
             "select c.id, c.at_row, p.name as person, c.says, c.made_at as \"made_at: SqlTimestamp\", r.name as
@@ -63,6 +64,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the workspace has no such dialogue.
+    #[crate::compiled_here]
     pub async fn add_comment(
         &self,
         workspace: Uuid,
@@ -99,6 +101,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn resolve_comment(
         &self,
         workspace: Uuid,

@@ -168,6 +168,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where nothing is on air at the address.
+    #[crate::compiled_here]
     pub async fn start_conversation(&self, new: NewConversation<'_>) -> Result<Taken, TakeError> {
         let mut db = self.pool.begin().await?;
         let Begun { spot, plan, events, state, wake, .. } = self.begin(&mut db, &new).await?;
@@ -260,6 +261,7 @@ impl Store {
     ///
     /// # Errors
     /// [`TakeError::Refused`]; [`StoreError::NotFound`] for a token that opens nothing.
+    #[crate::compiled_here]
     pub async fn take_input(
         &self,
         token_hash: &[u8],
@@ -386,6 +388,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] for a token that opens nothing.
+    #[crate::compiled_here]
     pub async fn resume(&self, token_hash: &[u8]) -> Result<Resumed, StoreError> {
         let mut db = self.pool.acquire().await?;
         let row =

@@ -23,6 +23,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn deal(&self, workspace: Uuid, queue: Uuid) -> Result<Ended, StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;

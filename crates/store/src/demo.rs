@@ -38,6 +38,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn set_page_key(&self, workspace: Uuid, key: &str) -> Result<(), StoreError> {
         sqlx::query!("update workspaces set page_key = $2 where id = $1", workspace, key).execute(&self.pool).await?;
         Ok(())
@@ -47,6 +48,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn workspace(&self, slug: &str) -> Result<Option<Uuid>, StoreError> {
         Ok(sqlx::query_scalar!("select id from workspaces where slug = $1", slug).fetch_optional(&self.pool).await?)
     }
@@ -56,6 +58,7 @@ impl Store {
     ///
     /// # Errors
     /// As [`Store::take_input`].
+    #[crate::compiled_here]
     pub async fn put_past(&self, past: TookPlace<'_>) -> Result<Uuid, TakeError> {
         let conversation = self.run_past(past.new, past.inputs).await?;
         let mut db = self.pool.begin().await?;
@@ -92,6 +95,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`], also where an address is taken.
+    #[crate::compiled_here]
     pub async fn create_workspace(
         &self,
         slug: &str,

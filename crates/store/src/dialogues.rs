@@ -173,6 +173,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn dialogues(&self, workspace: Uuid) -> Result<Vec<DialogueRow>, StoreError> {
         let rows = sqlx::query!(
             "select d.id, d.title, d.slug, r.number as \"on_air?\", t.revision - t.released_revision as changes,
@@ -212,6 +213,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn create_dialogue(
         &self,
         workspace: Uuid,
@@ -262,6 +264,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn draft(&self, workspace: Uuid, dialogue: Uuid) -> Result<Draft, StoreError> {
         let row = sqlx::query!(
             "select t.revision, t.changed_at as \"changed_at: SqlTimestamp\", p.name as \"changed_by?\",
@@ -300,6 +303,7 @@ impl Store {
     /// # Errors
     /// [`DraftError::Stale`] with what was changed meanwhile; [`DraftError::Edit`] or [`DraftError::Gesture`] for one
     /// that cannot be made.
+    #[crate::compiled_here]
     pub async fn change_draft(
         &self,
         workspace: Uuid,
@@ -434,6 +438,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn field_counts(&self, workspace: Uuid, dialogue: Uuid) -> Result<FieldCounts, StoreError> {
         let conversations = sqlx::query_scalar!(
             "select count(*) as \"count!\" from conversations
@@ -465,6 +470,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn has_dialogue(&self, workspace: Uuid, dialogue: Uuid) -> Result<(), StoreError> {
         sqlx::query_scalar!("select id from dialogues where workspace_id = $1 and id = $2", workspace, dialogue)
             .fetch_optional(&self.pool)
@@ -477,6 +483,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn newest_release(
         &self,
         workspace: Uuid,
@@ -507,6 +514,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn edits_since(
         &self,
         workspace: Uuid,

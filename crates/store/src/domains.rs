@@ -29,6 +29,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn domains(&self, workspace: Uuid) -> Result<Domains, StoreError> {
         let row = sqlx::query!(
             "select domains as \"lists: Json<DomainLists>\", domains_revision as revision from
@@ -45,6 +46,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where somebody did.
+    #[crate::compiled_here]
     pub async fn set_domains(
         &self,
         workspace: Uuid,

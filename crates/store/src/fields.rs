@@ -271,6 +271,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn fields(&self, workspace: Uuid) -> Result<Vec<Field>, StoreError> {
         let mut db = self.pool.acquire().await?;
         all(&mut db, workspace).await
@@ -280,6 +281,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn catalogue(&self, workspace: Uuid) -> Result<Vec<FieldRow>, StoreError> {
         let fields = self.fields(workspace).await?;
         let drafts = self.draft_bodies(workspace).await?;
@@ -309,6 +311,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn preview_fields(
         &self,
         workspace: Uuid,
@@ -335,6 +338,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn leads_with(&self, workspace: Uuid, field: &Field) -> Result<i64, StoreError> {
         Ok(sqlx::query_scalar!(
             "select count(distinct lead_id) as \"count!\" from lead_values where workspace_id = $1 and field_id = $2",
@@ -350,6 +354,7 @@ impl Store {
     ///
     /// # Errors
     /// A [`CatalogueError`].
+    #[crate::compiled_here]
     pub async fn change_fields(
         &self,
         workspace: Uuid,
@@ -380,6 +385,7 @@ impl Store {
     ///
     /// # Errors
     /// [`CatalogueError::InUse`] with the dialogues that use it.
+    #[crate::compiled_here]
     pub async fn remove_field(&self, workspace: Uuid, person: Uuid, id: &str) -> Result<Field, CatalogueError> {
         let mut db = self.pool.begin().await?;
         lock(&mut db, workspace).await?;

@@ -30,6 +30,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn look_after_late(&self, workspace: Uuid, lead: Uuid) -> Result<Ended, StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;

@@ -53,6 +53,11 @@ use sqlx::postgres::{PgConnectOptions, PgPool, PgPoolOptions};
 use tokio::sync::Semaphore;
 use uuid::Uuid;
 
+/// Boxes the future of a public method, so that its code is made once, with this crate. The code of an `async fn` is
+/// otherwise made in every crate that awaits it, which kept the server's build and each binary of tests busy for minutes.
+/// The package is known for recursive functions; it does to a signature just what is needed here.
+pub(crate) use async_recursion::async_recursion as compiled_here;
+
 pub use absences::{AbsenceChange, AbsenceRow};
 pub use analyses::DraftState;
 pub use answers::{AnswersCount, AnswersPlace, AnswersQuery, AnswersRow, ConversationRead, HowEnded};
@@ -206,6 +211,7 @@ impl Store {
     ///
     /// # Errors
     /// A database that cannot be reached, or migrations that cannot run.
+    #[crate::compiled_here]
     pub async fn connect(url: &str, connections: u32) -> Result<Self, StoreError> {
         Self::connect_at(url, connections, Clock::system()).await
     }
@@ -214,6 +220,7 @@ impl Store {
     ///
     /// # Errors
     /// As [`Store::connect`].
+    #[crate::compiled_here]
     pub async fn connect_at(url: &str, connections: u32, clock: Clock) -> Result<Self, StoreError> {
         let options: PgConnectOptions = url.parse().map_err(StoreError::Database)?;
         let pool = PgPoolOptions::new()
@@ -267,6 +274,7 @@ impl Store {
     }
 
     /// True where the database answers.
+    #[crate::compiled_here]
     pub async fn is_ready(&self) -> bool {
         sqlx::query_scalar!("select 1 as \"one!\"").fetch_one(&self.pool).await.is_ok()
     }

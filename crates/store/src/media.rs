@@ -18,6 +18,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn put_medium(
         &self,
         workspace: Uuid,
@@ -43,6 +44,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn medium(&self, workspace: Uuid, hash: &str) -> Result<Medium, StoreError> {
         sqlx::query_as!(
             Medium,
@@ -60,6 +62,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where no release of it names the hash.
+    #[crate::compiled_here]
     pub async fn shown_medium(&self, slug: &str, hash: &str) -> Result<Medium, StoreError> {
         sqlx::query_as!(
             Medium,

@@ -231,6 +231,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn notices(&self, person: &Person) -> Result<(Vec<NoticeRow>, i64), StoreError> {
         let all = person.role.may(lumbo_people::Action::ReadAllLeads);
         let rows = sqlx::query!(
@@ -297,6 +298,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn notices_seen(&self, person: &Person, one: Option<Uuid>) -> Result<(), StoreError> {
         sqlx::query!(
             "update notices set seen_at = $4 where workspace_id = $1 and person_id = $2 and seen_at is null
@@ -316,6 +318,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn notice_to_mail(
         &self,
         workspace: Uuid,
@@ -352,6 +355,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn alerts(&self, person: &Person) -> Result<Alerts, StoreError> {
         let alerts = sqlx::query_scalar!(
             "select alerts as \"alerts: Json<Alerts>\" from people where workspace_id = $1 and id = $2",
@@ -367,6 +371,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn put_alerts(&self, person: &Person, alerts: &Alerts) -> Result<(), StoreError> {
         sqlx::query!(
             "update people set alerts = $3 where workspace_id = $1 and id = $2",

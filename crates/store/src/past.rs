@@ -44,6 +44,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn past_leads(
         &self,
         workspace: Uuid,
@@ -87,6 +88,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn lead_names(
         &self,
         workspace: Uuid,
@@ -107,6 +109,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn people_names(&self, workspace: Uuid) -> Result<Vec<(Uuid, String)>, StoreError> {
         let rows = sqlx::query!("select id, name from people where workspace_id = $1", workspace)
             .fetch_all(&self.pool)
@@ -118,6 +121,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn people_who_call(&self, workspace: Uuid) -> Result<u32, StoreError> {
         let count = sqlx::query_scalar!(
             "select count(distinct m.person_id) as \"count!\" from queue_members m join people p

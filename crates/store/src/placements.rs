@@ -157,6 +157,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn placements(&self, workspace: Uuid) -> Result<Vec<PlacementRow>, StoreError> {
         self.placement_rows(workspace, None).await
     }
@@ -165,6 +166,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn placement(&self, workspace: Uuid, id: Uuid) -> Result<PlacementRow, StoreError> {
         let found = self.placement_rows(workspace, Some(id)).await?;
         found.into_iter().next().ok_or(StoreError::NotFound("placement"))
@@ -219,6 +221,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where there is no such dialogue; [`StoreError::Conflict`] where there are too many.
+    #[crate::compiled_here]
     pub async fn add_placement(
         &self,
         workspace: Uuid,
@@ -263,6 +266,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`].
+    #[crate::compiled_here]
     pub async fn change_placement(
         &self,
         workspace: Uuid,
@@ -303,6 +307,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where the draft is at another revision.
+    #[crate::compiled_here]
     pub async fn release_placement(&self, by: &Person, id: Uuid, revision: i64, note: &str) -> Result<i32, StoreError> {
         let mut db = self.pool.begin().await?;
         let row = sqlx::query!(
@@ -339,6 +344,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn act_on_placement(&self, by: &Person, id: Uuid, act: PlacementAct) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         if act == PlacementAct::PutBack {
@@ -415,6 +421,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn placement_releases(&self, workspace: Uuid, id: Uuid) -> Result<Vec<PlacementRelease>, StoreError> {
         let rows = sqlx::query!(
             "select r.number, r.note, p.name as \"made_by?\", r.made_at as \"made_at: SqlTimestamp\"
@@ -445,6 +452,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn page_line(&self, workspace: Uuid) -> Result<(String, Vec<Sighting>), StoreError> {
         let key = sqlx::query_scalar!("select page_key from workspaces where id = $1", workspace)
             .fetch_optional(&self.pool)
@@ -465,6 +473,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn placement_known(&self, workspace: Uuid) -> Result<Known, StoreError> {
         let zone =
             sqlx::query_scalar!("select zone from workspaces where id = $1", workspace).fetch_one(&self.pool).await?;
@@ -484,6 +493,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where there is no such key.
+    #[crate::compiled_here]
     pub async fn placed_now(&self, key: &str) -> Result<PlacedNow, StoreError> {
         let workspace = sqlx::query_scalar!("select id from workspaces where page_key = $1", key)
             .fetch_optional(&self.pool)
@@ -506,6 +516,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where it is off air, or its dialogue is.
+    #[crate::compiled_here]
     pub async fn placed(&self, name: &str) -> Result<Placed, StoreError> {
         let row = sqlx::query!(
             "select p.id, p.workspace_id, d.slug, p.released as \"released!: Json<Placement>\" from placements p
@@ -531,6 +542,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn add_seen(&self, seen: &[Seen]) -> Result<(), StoreError> {
         let (mut workspaces, mut ids, mut days, mut shown, mut opened) = (vec![], vec![], vec![], vec![], vec![]);
         for one in seen {
@@ -564,6 +576,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn add_sightings(&self, workspace: Uuid, pages: &[String]) -> Result<(), StoreError> {
         sqlx::query!(
             "insert into page_sightings (workspace_id, page, seen_at)

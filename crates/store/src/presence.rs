@@ -36,6 +36,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the workspace has no such dialogue.
+    #[crate::compiled_here]
     pub async fn present(
         &self,
         workspace: Uuid,

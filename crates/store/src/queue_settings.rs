@@ -122,6 +122,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn queue_rows(&self, workspace: Uuid) -> Result<Vec<QueueRow>, StoreError> {
         let queues = sqlx::query!(
             "select q.id, q.key, q.name, q.revision, q.picks, q.fixed_owner,
@@ -204,6 +205,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Conflict`] where it was changed meanwhile, a new one's key is taken, or the chain comes back to
     /// it; [`StoreError::NotFound`] where a person or the next queue is not there.
+    #[crate::compiled_here]
     pub async fn put_queue(&self, workspace: Uuid, by: Uuid, change: &QueueChange) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let next = match &change.next {
@@ -318,6 +320,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn colleagues(&self, workspace: Uuid) -> Result<Vec<Colleague>, StoreError> {
         Ok(sqlx::query_as!(
             Colleague,
@@ -333,6 +336,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn set_colleague(
         &self,
         workspace: Uuid,
@@ -371,6 +375,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn queues_now(&self, workspace: Uuid) -> Result<BTreeMap<String, Vec<lumbo_route::Queue>>, StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;

@@ -194,6 +194,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn queues(&self, workspace: Uuid) -> Result<Vec<(String, String)>, StoreError> {
         let rows = sqlx::query!("select key, name from queues where workspace_id = $1 order by name", workspace)
             .fetch_all(&self.pool)

@@ -101,6 +101,7 @@ impl Store {
     ///
     /// # Errors
     /// [`ReleaseError::Stale`], or [`ReleaseError::Blocked`] with the findings.
+    #[crate::compiled_here]
     pub async fn release(
         &self,
         workspace: Uuid,
@@ -188,6 +189,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn releases(&self, workspace: Uuid, dialogue: Uuid) -> Result<Vec<ReleaseRow>, StoreError> {
         let rows = sqlx::query!(
             "select r.id, r.number, r.note, p.name as \"made_by?\", r.made_at as \"made_at: SqlTimestamp\",
@@ -223,6 +225,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn release_body(&self, workspace: Uuid, dialogue: Uuid, number: i32) -> Result<Dialogue, StoreError> {
         let body = sqlx::query_scalar!(
             "select body as \"body: Json<Dialogue>\" from releases where workspace_id = $1 and dialogue_id = $2 and
@@ -241,6 +244,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn put_on_air(
         &self,
         workspace: Uuid,
@@ -293,6 +297,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where nothing is on air there.
+    #[crate::compiled_here]
     pub async fn on_air(&self, slug: &str) -> Result<(Uuid, Dialogue), StoreError> {
         let row = sqlx::query!(
             "select r.id, r.body as \"body: Json<Dialogue>\" from dialogues d join releases r on r.workspace_id =

@@ -244,6 +244,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn requests(&self, person: &Person, done: bool) -> Result<Vec<RequestRow>, StoreError> {
         let all = person.role.may(Action::ReadAllLeads);
         let rows = if done {
@@ -268,6 +269,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`], also where it is somebody else's.
+    #[crate::compiled_here]
     pub async fn request(&self, person: &Person, id: Uuid) -> Result<RequestDetail, StoreError> {
         let row = rows!("and r.id = $4", person.workspace_id, person.id, person.role.may(Action::ReadAllLeads), id)
             .fetch_optional(&self.pool)
@@ -301,6 +303,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see it; [`StoreError::Conflict`] where somebody changed it
     /// meanwhile, or it is given to somebody who answers none.
+    #[crate::compiled_here]
     pub async fn change_request(
         &self,
         person: &Person,

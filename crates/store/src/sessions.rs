@@ -34,6 +34,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn save_session(&self, id: &str, data: &Json, expires_at: Timestamp) -> Result<(), StoreError> {
         sqlx::query!(
             "insert into sessions (id, data, expires_at) values ($1, $2, $3)
@@ -51,6 +52,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn load_session(&self, id: &str) -> Result<Option<(Json, Timestamp)>, StoreError> {
         let row = sqlx::query!(
             "select data, expires_at as \"expires_at: SqlTimestamp\" from sessions where id = $1 and expires_at > $2",
@@ -66,6 +68,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn delete_session(&self, id: &str) -> Result<(), StoreError> {
         sqlx::query!("delete from sessions where id = $1", id).execute(&self.pool).await?;
         Ok(())
@@ -75,6 +78,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn sessions_of(&self, account: Uuid) -> Result<Vec<SessionRow>, StoreError> {
         let rows = sqlx::query!(
             "select id, made_at as \"made_at: SqlTimestamp\", data ->> 'agent' as agent,
@@ -100,6 +104,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn end_other_sessions(&self, account: Uuid, keep: &str) -> Result<u64, StoreError> {
         end_sessions(&mut *self.pool.acquire().await?, account, Some(keep)).await
     }

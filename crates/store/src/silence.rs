@@ -18,6 +18,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError`], [`StoreError::Newer`] where a newer version has gone on with it.
+    #[crate::compiled_here]
     pub async fn end_silent(&self, workspace: Uuid, conversation: Uuid) -> Result<Ended, StoreError> {
         self.after_silence(workspace, conversation, "silence", SystemInput::Silence, silence_limit).await
     }
@@ -27,6 +28,7 @@ impl Store {
     ///
     /// # Errors
     /// As [`Self::end_silent`].
+    #[crate::compiled_here]
     pub async fn file_unfinished(&self, workspace: Uuid, conversation: Uuid) -> Result<Ended, StoreError> {
         self.after_silence(workspace, conversation, "unfinished", SystemInput::Unfinished, unfinished_limit).await
     }

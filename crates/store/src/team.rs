@@ -89,6 +89,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn team(&self, workspace: Uuid) -> Result<Team, StoreError> {
         let now = self.now();
         let since = now.checked_sub(LOOKS_BACK).unwrap_or(now);
@@ -161,6 +162,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn set_paused(&self, by: &Person, person: Uuid, paused: bool) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let name = sqlx::query_scalar!(

@@ -65,6 +65,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn territories(&self, workspace: Uuid) -> Result<BTreeMap<String, Territories>, StoreError> {
         read(&mut *self.pool.acquire().await?, workspace, None).await
     }
@@ -73,6 +74,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn territories_rows(&self, workspace: Uuid) -> Result<Vec<TerritoriesRow>, StoreError> {
         let rows = sqlx::query!(
             "select key, name, rows as \"rows: Json<Vec<Territory>>\", otherwise, revision,
@@ -99,6 +101,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Conflict`] where it was changed meanwhile, a new one's key is taken, or there are too many;
     /// [`StoreError::NotFound`] where a queue that it names is not there.
+    #[crate::compiled_here]
     pub async fn put_territories(
         &self,
         workspace: Uuid,
@@ -169,6 +172,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::Conflict`] where it was changed meanwhile or is used; [`StoreError::NotFound`] where it is not
     /// there.
+    #[crate::compiled_here]
     pub async fn drop_territories(
         &self,
         workspace: Uuid,

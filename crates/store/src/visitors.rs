@@ -42,6 +42,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn visitor_keys(&self, workspace: Uuid) -> Result<Vec<VisitorKeyRow>, StoreError> {
         let rows = sqlx::query!(
             "select k.id, p.name as \"made_by?\", k.made_at as \"made_at: SqlTimestamp\", k.used_at
@@ -67,6 +68,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where there are enough already.
+    #[crate::compiled_here]
     pub async fn add_visitor_key(
         &self,
         workspace: Uuid,
@@ -103,6 +105,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn remove_visitor_key(&self, workspace: Uuid, person: Uuid, id: &str) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let removed = sqlx::query!("delete from visitor_keys where workspace_id = $1 and id = $2", workspace, id)
@@ -123,6 +126,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn plain_visitor_keys(&self) -> Result<Vec<(Uuid, String, String)>, StoreError> {
         let rows =
             sqlx::query!("select workspace_id, id, secret as \"secret!\" from visitor_keys where secret is not null")
@@ -135,6 +139,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn seal_visitor_key(&self, workspace: Uuid, id: &str, sealed: &[u8]) -> Result<(), StoreError> {
         sqlx::query!(
             "update visitor_keys set sealed = $3, secret = null where workspace_id = $1 and id = $2",
@@ -151,6 +156,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn visitor_secret(&self, workspace: Uuid, id: &str) -> Result<Option<Vec<u8>>, StoreError> {
         Ok(sqlx::query_scalar!(
             "select sealed as \"sealed!\" from visitor_keys where workspace_id = $1 and id = $2
@@ -166,6 +172,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn visitor_secret_at(&self, slug: &str, id: &str) -> Result<Option<(Uuid, Vec<u8>)>, StoreError> {
         let row = sqlx::query!(
             "select k.workspace_id, k.sealed as \"sealed!\" from dialogues d

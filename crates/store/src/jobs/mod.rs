@@ -210,6 +210,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn take_jobs(&self, kinds: &[JobKind], most: i64) -> Result<Vec<Job>, StoreError> {
         let now = self.now();
         let lease = Uuid::new_v4();
@@ -254,6 +255,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn renew_lease(&self, job: &Job) -> Result<bool, StoreError> {
         let until = self.now().saturating_add(LEASE).map_err(StoreError::kept)?;
         let renewed = sqlx::query!(
@@ -273,6 +275,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn end_job(&self, job: &Job, ended: Ended, chance: f64) -> Result<bool, StoreError> {
         let now = self.now();
         let (state, due, attempts, failing_since, error) = match ended {
@@ -320,6 +323,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn job_counts(&self) -> Result<Vec<JobCount>, StoreError> {
         Ok(sqlx::query_as!(
             JobCount,
@@ -339,6 +343,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn tidy(&self) -> Result<(), StoreError> {
         let now = self.now();
         let before = now.saturating_sub(KEPT).map_err(StoreError::kept)?;

@@ -81,6 +81,7 @@ impl Wakes {
 
 impl Store {
     /// Tells other servers what there is to be done and seen; runs until it is dropped.
+    #[crate::compiled_here]
     pub async fn tell_others(&self) {
         let inner = &self.wakes.0;
         loop {
@@ -99,6 +100,7 @@ impl Store {
 
     /// Hears what other servers did; runs until it is dropped. A listener that lost its connection has lost what came
     /// meanwhile, so that then everybody looks.
+    #[crate::compiled_here]
     pub async fn hear_others(&self) {
         loop {
             if let Err(error) = self.hear().await {

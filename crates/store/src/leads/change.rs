@@ -93,6 +93,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see it; [`StoreError::Conflict`] where it was changed
     /// meanwhile.
+    #[crate::compiled_here]
     pub async fn change_outcome(
         &self,
         person: &Person,
@@ -144,6 +145,7 @@ impl Store {
     ///
     /// # Errors
     /// As [`Self::change_outcome`].
+    #[crate::compiled_here]
     pub async fn change_fit(&self, person: &Person, id: Uuid, change: &FitChange) -> Result<LeadDetail, StoreError> {
         self.lead(person, id).await?;
         let now = self.now();
@@ -184,6 +186,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see the lead or nothing waits; [`StoreError::Conflict`] where
     /// the address is another contact's.
+    #[crate::compiled_here]
     pub async fn settle_also_given(
         &self,
         person: &Person,
@@ -234,6 +237,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see the lead or none wait.
+    #[crate::compiled_here]
     pub async fn accept_newer(&self, person: &Person, lead: Uuid) -> Result<LeadDetail, StoreError> {
         self.lead(person, lead).await?;
         let (workspace, now) = (person.workspace_id, self.now());

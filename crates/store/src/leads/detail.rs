@@ -144,6 +144,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`], also where it is somebody else's.
+    #[crate::compiled_here]
     pub async fn lead(&self, person: &Person, id: Uuid) -> Result<LeadDetail, StoreError> {
         let row = sqlx::query!(
             "select l.id, l.name, l.company, l.email, l.phone, l.wants, l.total, l.band_label, l.band_rank,

@@ -158,6 +158,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the dialogue was never released.
+    #[crate::compiled_here]
     pub async fn preview_leads(
         &self,
         workspace: Uuid,
@@ -191,6 +192,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where there is no such dialogue, no release of it, or no such owner.
+    #[crate::compiled_here]
     pub async fn begin_import(&self, by: &Person, new: &NewImport<'_>) -> Result<Uuid, StoreError> {
         let (workspace, now) = (by.workspace_id, self.now());
         let mut db = self.pool.begin().await?;
@@ -235,6 +237,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where there is no such import, or it was undone.
+    #[crate::compiled_here]
     pub async fn enter_leads(
         &self,
         by: &Person,
@@ -310,6 +313,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn imports(&self, workspace: Uuid) -> Result<Vec<ImportRow>, StoreError> {
         let rows = sqlx::query!(
             "select i.id, d.title, i.file, i.source, i.ground, p.name as \"made_by?\",
@@ -348,6 +352,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where there is no such import, or it was undone before.
+    #[crate::compiled_here]
     pub async fn undo_import(&self, by: &Person, import: Uuid) -> Result<Undone, StoreError> {
         let (workspace, now) = (by.workspace_id, self.now());
         let mut db = self.pool.begin().await?;

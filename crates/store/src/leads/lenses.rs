@@ -27,6 +27,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn lenses(&self, person: &Person) -> Result<Vec<Lens>, StoreError> {
         let rows = sqlx::query!(
             "select id, name, shows, search from lenses where workspace_id = $1 and person_id = $2
@@ -47,6 +48,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where the person has 20.
+    #[crate::compiled_here]
     pub async fn keep_lens(&self, person: &Person, lens: &Lens) -> Result<(), StoreError> {
         let kept = sqlx::query!(
             "insert into lenses (workspace_id, person_id, id, name, shows, search, made_at)
@@ -74,6 +76,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the person has no such list.
+    #[crate::compiled_here]
     pub async fn drop_lens(&self, person: &Person, id: Uuid) -> Result<(), StoreError> {
         let gone = sqlx::query!(
             "delete from lenses where workspace_id = $1 and person_id = $2 and id = $3",

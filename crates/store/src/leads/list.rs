@@ -287,6 +287,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] for a place that no page ended at.
+    #[crate::compiled_here]
     pub async fn leads(&self, person: &Person, query: &LeadQuery<'_>) -> Result<LeadPage, StoreError> {
         let place = match query.after {
             Some(text) => Place::parse(text).ok_or(StoreError::NotFound("page of leads"))?,

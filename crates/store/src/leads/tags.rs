@@ -15,6 +15,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see the lead; [`StoreError::Conflict`] where it has 20.
+    #[crate::compiled_here]
     pub async fn tag_lead(&self, person: &Person, lead: Uuid, tag: &str, on: bool) -> Result<LeadDetail, StoreError> {
         let known = self.lead(person, lead).await?;
         let there = known.row.tags.iter().any(|known| known.to_lowercase() == tag.to_lowercase());
@@ -50,6 +51,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn tags(&self, workspace: Uuid) -> Result<Vec<String>, StoreError> {
         Ok(sqlx::query_scalar!(
             "select min(t) as \"tag!\" from leads l, unnest(l.tags) t where l.workspace_id = $1 and l.tags <> '{}'

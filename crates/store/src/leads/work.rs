@@ -146,6 +146,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see the lead; [`StoreError::Conflict`] where it was changed
     /// meanwhile.
+    #[crate::compiled_here]
     pub async fn log_call(&self, person: &Person, lead: Uuid, call: &Call) -> Result<LeadDetail, StoreError> {
         self.lead(person, lead).await?;
         let (workspace, now) = (person.workspace_id, self.now());
@@ -199,6 +200,7 @@ impl Store {
     ///
     /// # Errors
     /// As [`Self::log_call`]; [`StoreError::Conflict`] on a lead that is closed.
+    #[crate::compiled_here]
     pub async fn change_next(&self, person: &Person, lead: Uuid, change: NextChange) -> Result<LeadDetail, StoreError> {
         let known = self.lead(person, lead).await?;
         if !known.row.status.is_open() {
@@ -229,6 +231,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where there is none like that.
+    #[crate::compiled_here]
     pub async fn take_back(&self, person: &Person, lead: Uuid) -> Result<LeadDetail, StoreError> {
         self.lead(person, lead).await?;
         let (workspace, now) = (person.workspace_id, self.now());
@@ -277,6 +280,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see the lead.
+    #[crate::compiled_here]
     pub async fn add_note(&self, person: &Person, lead: Uuid, text: &str) -> Result<LeadDetail, StoreError> {
         self.lead(person, lead).await?;
         let now = self.now();
@@ -291,6 +295,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see the lead, or nobody like that is here;
     /// [`StoreError::Conflict`] where it was changed meanwhile: of two who take it, one is told.
+    #[crate::compiled_here]
     pub async fn change_owner(
         &self,
         person: &Person,
@@ -342,6 +347,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn takers(&self, workspace: Uuid) -> Result<Vec<Taker>, StoreError> {
         Ok(sqlx::query_as!(
             Taker,

@@ -97,6 +97,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn stream_at(&self, workspace: Uuid, topic: Topic) -> Result<i64, StoreError> {
         let number = sqlx::query_scalar!(
             "select number from streams where workspace_id = $1 and topic = $2",
@@ -112,6 +113,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn stream_since(&self, workspace: Uuid, topic: Topic, after: i64) -> Result<CaughtUp, StoreError> {
         // The counter first: what it has reached is committed, so what then is not there has been cleared away.
         let newest = self.stream_at(workspace, topic).await?;

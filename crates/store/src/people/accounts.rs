@@ -99,6 +99,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn account_by_email(&self, email: &str) -> Result<Option<Account>, StoreError> {
         let row = sqlx::query_as!(
             AccountRow,
@@ -118,6 +119,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn account(&self, id: Uuid) -> Result<Account, StoreError> {
         let row = sqlx::query_as!(
             AccountRow,
@@ -137,6 +139,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where somebody else has the address.
+    #[crate::compiled_here]
     pub async fn change_profile(
         &self,
         account: Uuid,
@@ -161,6 +164,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn change_password(&self, account: Uuid, hash: &str, keep: Option<&str>) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         sqlx::query!("update accounts set password_hash = $2 where id = $1", account, hash).execute(&mut *db).await?;
@@ -174,6 +178,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where one is asked for already.
+    #[crate::compiled_here]
     pub async fn begin_second_factor(&self, account: Uuid, sealed: &[u8]) -> Result<(), StoreError> {
         let changed = sqlx::query!(
             "update accounts set totp_sealed = $2, totp_used = null where id = $1 and totp_since is null",
@@ -190,6 +195,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn begun_second_factor(&self, account: Uuid) -> Result<Vec<u8>, StoreError> {
         sqlx::query_scalar!(
             "select totp_sealed as \"sealed!\" from accounts where id = $1 and totp_sealed is not null
@@ -205,6 +211,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn turn_second_factor_on(&self, account: Uuid, used: i64, codes: &[Vec<u8>]) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         sqlx::query!(
@@ -232,6 +239,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn turn_second_factor_off(&self, account: Uuid) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         sqlx::query!(
@@ -250,6 +258,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn use_step(&self, account: Uuid, step: i64) -> Result<bool, StoreError> {
         let used = sqlx::query!(
             "update accounts set totp_used = $2 where id = $1 and (totp_used is null or totp_used < $2)",
@@ -266,6 +275,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn use_recovery_code(&self, account: Uuid, hash: &[u8]) -> Result<bool, StoreError> {
         let used = sqlx::query!(
             "update recovery_codes set used_at = $3 where account_id = $1 and hash = $2 and used_at is null",
@@ -283,6 +293,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn places(&self, account: Uuid) -> Result<Vec<Person>, StoreError> {
         let rows = sqlx::query_as!(
             super::PersonRow,
@@ -300,6 +311,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn was_in(&self, account: Uuid, workspace: Uuid) -> Result<(), StoreError> {
         sqlx::query!("update accounts set workspace_id = $2 where id = $1", account, workspace)
             .execute(&self.pool)

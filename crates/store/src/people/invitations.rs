@@ -155,6 +155,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where they are in the workspace already, or too many are invited.
+    #[crate::compiled_here]
     pub async fn invite(&self, workspace: Uuid, by: Option<Uuid>, new: &NewInvitation<'_>) -> Result<Uuid, StoreError> {
         let mut db = self.pool.begin().await?;
         let id = write(&mut db, workspace, by, new, self.now()).await?;
@@ -168,6 +169,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn invitation_to_mail(
         &self,
         workspace: Uuid,
@@ -201,6 +203,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn invitations(&self, workspace: Uuid) -> Result<Vec<InvitationRow>, StoreError> {
         let rows = sqlx::query!(
             "select i.id, i.email, i.role, p.name as \"made_by?\", i.made_at as \"made_at: SqlTimestamp\",
@@ -230,6 +233,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where it was taken up or withdrawn already.
+    #[crate::compiled_here]
     pub async fn withdraw_invitation(&self, by: &Person, id: Uuid) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let email = sqlx::query_scalar!(
@@ -254,6 +258,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where it was taken up, withdrawn, or has had its time.
+    #[crate::compiled_here]
     pub async fn invitation(&self, token_hash: &[u8]) -> Result<Invitation, StoreError> {
         let row = sqlx::query!(
             "select i.id, i.workspace_id, w.name as workspace, i.email, i.role, p.name as \"made_by?\",
@@ -284,6 +289,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where it was taken up, withdrawn, or has had its time meanwhile;
     /// [`StoreError::Conflict`] where the address got an account meanwhile.
+    #[crate::compiled_here]
     pub async fn take_invitation(&self, token_hash: &[u8], who: &Taking<'_>) -> Result<Person, StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;

@@ -83,6 +83,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn person_by_email(&self, email: &str) -> Result<Option<Person>, StoreError> {
         let row = sqlx::query_as!(
             PersonRow,
@@ -101,6 +102,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn person(&self, workspace: Uuid, id: Uuid) -> Result<Option<Person>, StoreError> {
         let row = sqlx::query_as!(
             PersonRow,

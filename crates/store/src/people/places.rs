@@ -50,6 +50,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn place_rows(&self, workspace: Uuid) -> Result<Vec<PlaceRow>, StoreError> {
         let rows = sqlx::query!(
             "select p.id, p.name, a.email, p.role, p.active, a.totp_since is not null as \"second_factor!\",
@@ -89,6 +90,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`]; [`StoreError::Conflict`] where it would be the last administrator's.
+    #[crate::compiled_here]
     pub async fn change_place(&self, by: &Person, place: Uuid, change: Place) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         // Every administrator's row is locked, so that two who leave at once see each other.
@@ -155,6 +157,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where they still take leads: they would get them again.
+    #[crate::compiled_here]
     pub async fn share_out(&self, by: &Person, place: Uuid) -> Result<i64, StoreError> {
         let mut db = self.pool.begin().await?;
         let now = self.now();

@@ -20,6 +20,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn ask_for_reset(&self, email: &str) -> Result<(), StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;
@@ -57,6 +58,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn reset_to_mail(&self, id: Uuid, token_hash: &[u8]) -> Result<Option<String>, StoreError> {
         Ok(sqlx::query_scalar!(
             "update resets r set token_hash = $2 from accounts a where r.id = $1 and a.id = r.account_id
@@ -73,6 +75,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where it was used, or has had its time.
+    #[crate::compiled_here]
     pub async fn reset_of(&self, token_hash: &[u8]) -> Result<(String, String), StoreError> {
         let row = sqlx::query!(
             "select a.email, a.name from resets r join accounts a on a.id = r.account_id
@@ -90,6 +93,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where it was used, or has had its time.
+    #[crate::compiled_here]
     pub async fn reset_password(&self, token_hash: &[u8], hash: &str) -> Result<(), StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;

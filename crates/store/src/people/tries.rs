@@ -12,6 +12,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn sign_in_waits(&self, email_hash: &[u8], network: &str) -> Result<Option<Timestamp>, StoreError> {
         let row = sqlx::query!(
             "select wrong, last_at as \"last_at: SqlTimestamp\" from sign_in_tries where email_hash = $1
@@ -28,6 +29,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn sign_in_was_wrong(&self, email_hash: &[u8], network: &str) -> Result<(), StoreError> {
         let now = self.now();
         let forgotten = now.checked_sub(waits::FORGOTTEN).unwrap_or(now);
@@ -49,6 +51,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn sign_in_was_right(&self, email_hash: &[u8], network: &str) -> Result<(), StoreError> {
         sqlx::query!("delete from sign_in_tries where email_hash = $1 and network = $2", email_hash, network)
             .execute(&self.pool)

@@ -47,6 +47,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn wants_setup(&self) -> Result<bool, StoreError> {
         Ok(sqlx::query_scalar!("select not exists(select from workspaces where not demo) as \"wants!\"")
             .fetch_one(&self.pool)
@@ -57,6 +58,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn keep_setup_code(&self, hash: &[u8]) -> Result<(), StoreError> {
         sqlx::query!(
             "insert into setup_code (hash, made_at) values ($1, $2)
@@ -73,6 +75,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn setup_code_fits(&self, hash: &[u8]) -> Result<bool, StoreError> {
         Ok(sqlx::query_scalar!("select exists(select from setup_code where hash = $1) as \"fits!\"", hash)
             .fetch_one(&self.pool)
@@ -83,6 +86,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the code is another one or was used.
+    #[crate::compiled_here]
     pub async fn set_up(
         &self,
         code_hash: &[u8],
@@ -115,6 +119,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn begin_workspace(
         &self,
         new: &NewWorkspace<'_>,
@@ -131,6 +136,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn workspace_settings(&self, workspace: Uuid) -> Result<WorkspaceSettings, StoreError> {
         sqlx::query_as!(
             WorkspaceSettings,
@@ -146,6 +152,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where somebody did.
+    #[crate::compiled_here]
     pub async fn change_workspace(&self, by: &Person, new: &WorkspaceSettings) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let changed = sqlx::query!(

@@ -98,6 +98,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] for a place that no page ended at.
+    #[crate::compiled_here]
     pub async fn companies(
         &self,
         person: &Person,
@@ -158,6 +159,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`], also where it is somebody else's.
+    #[crate::compiled_here]
     pub async fn company(&self, person: &Person, id: Uuid) -> Result<CompanyDetail, StoreError> {
         let workspace = person.workspace_id;
         let row = sqlx::query!(
@@ -211,6 +213,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see it; [`StoreError::Conflict`] for an owner who cannot take
     /// leads.
+    #[crate::compiled_here]
     pub async fn change_company(
         &self,
         person: &Person,

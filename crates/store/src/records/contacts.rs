@@ -128,6 +128,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] for a place that no page ended at.
+    #[crate::compiled_here]
     pub async fn contacts(
         &self,
         person: &Person,
@@ -190,6 +191,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`], also where it is somebody else's, or was erased.
+    #[crate::compiled_here]
     pub async fn contact(&self, person: &Person, id: Uuid) -> Result<ContactDetail, StoreError> {
         let workspace = person.workspace_id;
         let row = sqlx::query!(
@@ -289,6 +291,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see it, or it has no company to name;
     /// [`StoreError::Conflict`] where the address is another contact's.
+    #[crate::compiled_here]
     pub async fn change_contact(
         &self,
         person: &Person,

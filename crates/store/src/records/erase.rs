@@ -37,6 +37,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where there is no such contact, or it was erased.
+    #[crate::compiled_here]
     pub async fn erasure_of(&self, workspace: Uuid, contact: Uuid) -> Result<Erased, StoreError> {
         let mut db = self.pool.acquire().await?;
         let of = Of::contact(&mut db, workspace, contact).await?;
@@ -48,6 +49,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where there is no such contact, or it was erased before.
+    #[crate::compiled_here]
     pub async fn erase_contact(&self, by: &Person, contact: Uuid) -> Result<Erased, StoreError> {
         let mut db = self.pool.begin().await?;
         let now = self.now();

@@ -111,6 +111,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where there is no such contact, or it was erased.
+    #[crate::compiled_here]
     pub async fn export_contact(&self, person: &Person, id: Uuid) -> Result<ContactExport, StoreError> {
         let workspace = person.workspace_id;
         let contact = self.contact(person, id).await?;

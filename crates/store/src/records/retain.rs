@@ -53,6 +53,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn keeping(&self, workspace: Uuid) -> Result<Keeping, StoreError> {
         let row = sqlx::query!(
             "select keep_unreached_days, keep_unfinished_days, keep_lead_months from workspaces where id = $1",
@@ -71,6 +72,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`], also outside the limits of [`Keeping`].
+    #[crate::compiled_here]
     pub async fn change_keeping(&self, by: &Person, keeping: Keeping) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         set_keeping(&mut db, by.workspace_id, keeping).await?;
@@ -83,6 +85,7 @@ impl Store {
     ///
     /// # Errors
     /// As [`Self::change_keeping`].
+    #[crate::compiled_here]
     pub async fn begin_keeping(&self, workspace: Uuid, keeping: Keeping) -> Result<(), StoreError> {
         set_keeping(&mut *self.pool.acquire().await?, workspace, keeping).await
     }
@@ -91,6 +94,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Newer`] where a newer version has gone on with a conversation.
+    #[crate::compiled_here]
     pub async fn erase_old(&self, workspace: Uuid) -> Result<bool, StoreError> {
         let now = self.now();
         let keeping = self.keeping(workspace).await?;

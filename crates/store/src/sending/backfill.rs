@@ -30,6 +30,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn backfill(
         &self,
         by: &Person,

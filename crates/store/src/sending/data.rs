@@ -19,6 +19,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn lead_event(
         &self,
         workspace: Uuid,
@@ -34,6 +35,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn lead_facts(&self, workspace: Uuid, lead: Uuid, site: &str) -> Result<LeadFacts, StoreError> {
         let row = sqlx::query!(
             "select l.id, l.revision, l.name, l.email, l.phone, l.company, f.domain as \"domain?\", l.wants, l.total,
@@ -103,6 +105,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn owners(&self, workspace: Uuid) -> Result<Vec<(String, String)>, StoreError> {
         let rows = sqlx::query!(
             "select p.name, p.email from people p where p.workspace_id = $1 and p.active
@@ -119,6 +122,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where there is none yet.
+    #[crate::compiled_here]
     pub async fn newest_lead_of(&self, workspace: Uuid, dialogues: &[Uuid]) -> Result<Uuid, StoreError> {
         sqlx::query_scalar!(
             "select id from leads where workspace_id = $1 and ($2::uuid[] = '{}' or dialogue_id = any($2))

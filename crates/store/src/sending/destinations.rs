@@ -127,6 +127,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn destinations(&self, workspace: Uuid) -> Result<Vec<DestinationRow>, StoreError> {
         let rows = sqlx::query!(
             "select d.id, d.revision, d.name, d.kind, d.address, d.events, d.dialogues, d.from_rank, d.paused_why,
@@ -172,6 +173,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where it was changed meanwhile or there are too many.
+    #[crate::compiled_here]
     pub async fn put_destination(
         &self,
         by: &Person,
@@ -238,6 +240,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn rotate_secret(&self, by: &Person, id: Uuid, sealed: &[u8]) -> Result<(), StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;
@@ -261,6 +264,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn pause_destination(&self, by: &Person, id: Uuid, paused: bool) -> Result<(), StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;
@@ -289,6 +293,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn remove_destination(&self, by: &Person, id: Uuid) -> Result<(), StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;
@@ -320,6 +325,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn destination(&self, workspace: Uuid, id: Uuid) -> Result<Destination, StoreError> {
         let row = sqlx::query!(
             "select id, name, kind, address, sealed, case when before_until > $3 then sealed_before end as before

@@ -60,6 +60,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn mapping(&self, workspace: Uuid, destination: Uuid) -> Result<MappingRow, StoreError> {
         let row = sqlx::query!(
             "select revision, mapping as \"mapping: Json<Mapping>\", their_schema as \"schema: Json<Schema>\",
@@ -84,6 +85,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Conflict`] where the destination was changed meanwhile.
+    #[crate::compiled_here]
     pub async fn put_mapping(
         &self,
         by: &Person,
@@ -113,6 +115,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn put_schema(&self, workspace: Uuid, destination: Uuid, schema: &Schema) -> Result<(), StoreError> {
         let done = sqlx::query!(
             "update destinations set their_schema = $3, schema_read_at = $4
@@ -131,6 +134,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn released_fields(
         &self,
         workspace: Uuid,
@@ -165,6 +169,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn known_outside(&self, workspace: Uuid, destination: Uuid, lead: Uuid) -> Result<Known, StoreError> {
         let row = sqlx::query!(
             "select (select o.outside_id from outside_ids o where o.workspace_id = l.workspace_id
@@ -191,6 +196,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn keep_outside(
         &self,
         workspace: Uuid,
@@ -240,6 +246,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn offer_choice(&self, workspace: Uuid, sending: &ToSend, choice: &Choice) -> Result<(), StoreError> {
         sqlx::query!(
             "update sendings set choose = $3 where workspace_id = $1 and id = $2",
@@ -257,6 +264,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where there is nothing to say any more, [`StoreError::Conflict`] where that record is
     /// none of those that were offered.
+    #[crate::compiled_here]
     pub async fn choose(
         &self,
         by: &Person,

@@ -201,6 +201,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn to_send(&self, workspace: Uuid, id: Uuid) -> Result<Turn, StoreError> {
         let row = sqlx::query!(
             "select s.id, s.destination_id, s.event, s.lead_id, s.made_at as \"made_at: SqlTimestamp\", s.body,
@@ -242,6 +243,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`].
+    #[crate::compiled_here]
     pub async fn freeze_sending(&self, workspace: Uuid, id: Uuid, body: &str) -> Result<String, StoreError> {
         sqlx::query_scalar!(
             "update sendings set body = coalesce(body, $3) where workspace_id = $1 and id = $2
@@ -260,6 +262,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn attempted(
         &self,
         workspace: Uuid,
@@ -359,6 +362,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn sendings(
         &self,
         workspace: Uuid,
@@ -420,6 +424,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Database`].
+    #[crate::compiled_here]
     pub async fn send_again(&self, by: &Person, destination: Uuid, one: Option<Uuid>) -> Result<i64, StoreError> {
         let now = self.now();
         let mut db = self.pool.begin().await?;

@@ -90,6 +90,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see the contact.
+    #[crate::compiled_here]
     pub async fn alike(&self, person: &Person, contact: Uuid) -> Result<Vec<AlikeRow>, StoreError> {
         self.contact(person, contact).await?;
         // Few have the same number, company, domain or seven last digits; which of them are alike is decided by the
@@ -143,6 +144,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see both.
+    #[crate::compiled_here]
     pub async fn merge_preview(
         &self,
         person: &Person,
@@ -169,6 +171,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see both; [`StoreError::Conflict`] for one contact twice.
+    #[crate::compiled_here]
     pub async fn merge_contacts(
         &self,
         person: &Person,
@@ -243,6 +246,7 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the person may not see the contact, or there is nothing to undo any more.
+    #[crate::compiled_here]
     pub async fn undo_merge(&self, person: &Person, merge: Uuid) -> Result<ContactDetail, StoreError> {
         let (workspace, now) = (person.workspace_id, self.now());
         let row = sqlx::query!(
