@@ -169,7 +169,7 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where nothing is on air at the address.
     #[crate::compiled_here]
-    pub async fn start_conversation<'new>(&self, new: NewConversation<'new>) -> Result<Taken, TakeError> {
+    pub async fn start_conversation(&self, new: NewConversation<'async_recursion>) -> Result<Taken, TakeError> {
         let mut db = self.pool.begin().await?;
         let Begun { spot, plan, events, state, wake, .. } = self.begin(&mut db, &new).await?;
         db.commit().await?;

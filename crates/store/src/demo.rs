@@ -59,7 +59,7 @@ impl Store {
     /// # Errors
     /// As [`Store::take_input`].
     #[crate::compiled_here]
-    pub async fn put_past<'past>(&self, past: TookPlace<'past>) -> Result<Uuid, TakeError> {
+    pub async fn put_past(&self, past: TookPlace<'async_recursion>) -> Result<Uuid, TakeError> {
         let conversation = self.run_past(past.new, past.inputs).await?;
         let mut db = self.pool.begin().await?;
         for (change, at) in &past.became {

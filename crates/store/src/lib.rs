@@ -56,6 +56,7 @@ use uuid::Uuid;
 /// Boxes the future of a public method, so that its code is made once, with this crate. The code of an `async fn` is
 /// otherwise made in every crate that awaits it, which kept the server's build and each binary of tests busy for minutes.
 /// The package is known for recursive functions; it does to a signature just what is needed here.
+/// A type with a lifetime of its own names it `'async_recursion`, the lifetime that the package gives the future.
 pub(crate) use async_recursion::async_recursion as compiled_here;
 
 pub use absences::{AbsenceChange, AbsenceRow};
