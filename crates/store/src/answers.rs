@@ -38,6 +38,8 @@ pub struct AnswersQuery {
     pub from: Option<Timestamp>,
     /// Begun before this moment.
     pub until: Option<Timestamp>,
+    /// What the workspace's own people tried, in place of what prospects said.
+    pub tests: bool,
 }
 
 /// Where a reading stands: when the last one that was read began, and its id.
@@ -86,6 +88,8 @@ pub struct AnswersRow {
     pub placement: Option<String>,
     /// True where its person was erased.
     pub erased: bool,
+    /// True where one of the workspace's own people tried it.
+    pub test: bool,
     /// What it knows.
     pub state: State,
     /// The release it is held on, made ready.
@@ -137,6 +141,7 @@ struct Row {
     unfinished: bool,
     placement: Option<String>,
     erased: bool,
+    test: bool,
     state: Json<Box<JsonRawValue>>,
 }
 
@@ -159,7 +164,7 @@ macro_rules! rows {
              c.outcome, c.release_id, r.number as release, s.lead_id as \"lead?\", s.total,
              s.band_label as \"band?\", s.band_rank as \"band_rank?\", s.band_from as \"band_from?\",
              s.left_at is not null as \"unfinished!\", p.draft ->> 'name' as \"placement?\",
-             c.erased_at is not null as \"erased!\", c.state as \"state: Json<Box<JsonRawValue>>\"
+             c.erased_at is not null as \"erased!\", c.test is not null as \"test!\", c.state as \"state: Json<Box<JsonRawValue>>\"
              from conversations c
              join releases r on r.workspace_id = c.workspace_id and r.id = c.release_id
              left join lead_snapshots s on s.workspace_id = c.workspace_id and s.conversation_id = c.id
@@ -192,7 +197,7 @@ impl Store {
              and ($8::boolean is null or (s.lead_id is not null) = $8)
              and ($9::text is null or (c.outcome is null and c.state #>> '{asking,turn}' = $9))
              and ($10::timestamptz is null or c.started_at >= $10)
-             and ($11::timestamptz is null or c.started_at < $11)
+             and ($11::timestamptz is null or c.started_at < $11) and (c.test is not null) = $13
              order by c.started_at desc, c.id desc limit $12",
             workspace,
             dialogue,
@@ -206,7 +211,8 @@ impl Store {
             query.turn,
             query.from.map(ToSqlx::to_sqlx) as _,
             query.until.map(ToSqlx::to_sqlx) as _,
-            most
+            most,
+            query.tests
         )
         .fetch_all(&self.pool)
         .await?;
@@ -242,7 +248,7 @@ impl Store {
                and ($6::boolean is null or (s.lead_id is not null) = $6)
                and ($7::text is null or (c.outcome is null and c.state #>> '{asking,turn}' = $7))
                and ($8::timestamptz is null or c.started_at >= $8)
-               and ($9::timestamptz is null or c.started_at < $9)",
+               and ($9::timestamptz is null or c.started_at < $9) and (c.test is not null) = $10",
             workspace,
             dialogue,
             query.release,
@@ -251,7 +257,8 @@ impl Store {
             query.lead,
             query.turn,
             query.from.map(ToSqlx::to_sqlx) as _,
-            query.until.map(ToSqlx::to_sqlx) as _
+            query.until.map(ToSqlx::to_sqlx) as _,
+            query.tests
         )
         .fetch_one(&self.pool)
         .await?)
@@ -300,6 +307,7 @@ impl Store {
             unfinished: row.unfinished,
             placement: row.placement,
             erased: row.erased,
+            test: row.test,
             state: read_state(row.state.get())?,
             plan,
         })

@@ -21,7 +21,7 @@ use crate::jobs::{self, JobKind};
 use crate::leads::FilingOf;
 use crate::requests::{self, RequestOf};
 use crate::visitors::use_once;
-use crate::{SignedOnce, Store, StoreError, leads};
+use crate::{SignedOnce, Store, StoreError, leads, tests};
 
 /// Replies of more bytes are read apart from the threads that answer.
 const LONG: usize = 400;
@@ -57,6 +57,10 @@ pub struct NewConversation<'a> {
     pub context: Context,
     /// What the site knows of the visitor, with what was signed; taken once.
     pub known: Option<SignedVisitor>,
+    /// True where it was opened by a link for trying.
+    pub by_test_link: bool,
+    /// The workspace that whoever starts it is signed in to.
+    pub signed_in_to: Option<Uuid>,
     /// Now.
     pub now: Timestamp,
 }
@@ -81,11 +85,22 @@ pub struct Taken {
     pub repeated: bool,
 }
 
+/// A conversation that was started.
+#[derive(Debug, Clone)]
+pub struct Started {
+    /// What the prospect sees.
+    pub view: ProspectView,
+    /// True where one of the workspace's own people tries it: nothing of it is filed.
+    pub test: bool,
+}
+
 /// A conversation looked at again.
 #[derive(Debug, Clone)]
 pub struct Resumed {
     /// Every line, and the open question.
     pub view: ProspectView,
+    /// True where one of the workspace's own people tries it: nothing of it is filed.
+    pub test: bool,
 }
 
 /// Why an input was not taken.
@@ -169,12 +184,12 @@ impl Store {
     /// # Errors
     /// [`StoreError::NotFound`] where nothing is on air at the address.
     #[crate::compiled_here]
-    pub async fn start_conversation(&self, new: NewConversation<'async_recursion>) -> Result<Taken, TakeError> {
+    pub async fn start_conversation(&self, new: NewConversation<'async_recursion>) -> Result<Started, TakeError> {
         let mut db = self.pool.begin().await?;
-        let Begun { spot, plan, events, state, wake, .. } = self.begin(&mut db, &new).await?;
+        let Begun { spot, plan, events, state, wake, test, .. } = self.begin(&mut db, &new).await?;
         db.commit().await?;
         self.wake(spot.workspace, wake);
-        Ok(Taken { view: prospect_view(&plan, &state, &events), repeated: false })
+        Ok(Started { view: prospect_view(&plan, &state, &events), test })
     }
 
     /// Starts a conversation in the caller's transaction.
@@ -204,10 +219,11 @@ impl Store {
         let Step::Took { events, effects } = step(&plan, &mut state, &input, env)? else {
             return Err(StoreError::Conflict("this conversation was started before".into()).into());
         };
+        let test = tests::at_start(new, row.workspace_id);
         sqlx::query!(
             "insert into conversations (id, workspace_id, dialogue_id, release_id, token_hash, state, events,
-             started_at, last_at, subject, placement_id) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9,
-             (select id from placements where workspace_id = $2 and dialogue_id = $3 and id = $10))",
+             started_at, last_at, subject, placement_id, test) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9,
+             (select id from placements where workspace_id = $2 and dialogue_id = $3 and id = $10), $11)",
             spot.conversation,
             spot.workspace,
             spot.dialogue,
@@ -217,14 +233,15 @@ impl Store {
             0,
             new.now.to_sqlx() as _,
             visitor.and_then(|visitor| visitor.subject.clone()),
-            new.placement
+            new.placement,
+            test
         )
         .execute(&mut *db)
         .await?;
         append(&mut *db, spot, &state, 0, &events, new.now).await?;
         let follow = Follow { spot, plan: &plan, state: &state, domains: &domains, now: new.now };
         let wake = follow.write(&mut *db, &effects).await?;
-        Ok(Begun { spot, plan, domains, state, events, wake })
+        Ok(Begun { spot, plan, domains, state, events, wake, test: test.is_some() })
     }
 
     /// Runs a conversation that took place already, each input at its moment, in one transaction; gives its id.
@@ -392,13 +409,13 @@ impl Store {
     pub async fn resume(&self, token_hash: &[u8]) -> Result<Resumed, StoreError> {
         let mut db = self.pool.acquire().await?;
         let row =
-            sqlx::query!("select id, workspace_id, release_id from conversations where token_hash = $1", token_hash)
+            sqlx::query!("select id, workspace_id, release_id, test from conversations where token_hash = $1", token_hash)
                 .fetch_optional(&mut *db)
                 .await?
                 .ok_or(StoreError::NotFound("conversation"))?;
         let plan = self.plan_of(&mut db, row.workspace_id, row.release_id).await?;
         let events = events_of(&mut db, row.workspace_id, row.id).await?;
-        Ok(Resumed { view: prospect_view(&plan, &State::of(&events), &events) })
+        Ok(Resumed { view: prospect_view(&plan, &State::of(&events), &events), test: row.test.is_some() })
     }
 }
 
@@ -478,7 +495,9 @@ impl Follow<'_> {
     async fn write(&self, db: &mut PgConnection, effects: &[Effect]) -> Result<Woken, StoreError> {
         let (spot, now) = (self.spot, self.now);
         let mut woken = Woken::default();
-        for effect in effects {
+        let leaves = |effect: &Effect| matches!(effect, Effect::File { .. } | Effect::Request { .. });
+        let test = effects.iter().any(leaves) && tests::is_one(db, spot, self.plan, self.state).await?;
+        for effect in effects.iter().filter(|effect| !(test && leaves(effect))) {
             match effect {
                 Effect::File { filing, score, decision, unfinished } => {
                     let of = FilingOf {

@@ -179,7 +179,7 @@ impl Store {
             "select d.id, d.title, d.slug, r.number as \"on_air?\", t.revision - t.released_revision as changes,
              t.changed_at as \"changed_at: SqlTimestamp\", p.name as \"changed_by?\",
                (select count(*) from conversations c where c.workspace_id = d.workspace_id and c.dialogue_id = d.id
-                 and c.started_at > $2 and not c.entered) as \"conversations!\",
+                 and c.started_at > $2 and not c.entered and c.test is null) as \"conversations!\",
                (select count(*) from leads l where l.workspace_id = d.workspace_id and l.dialogue_id = d.id
                  and l.filed_at > $2 and not exists (select from conversations c where c.workspace_id = l.workspace_id
                    and c.id = l.shows and c.entered)) as \"leads!\"
@@ -442,7 +442,7 @@ impl Store {
     pub async fn field_counts(&self, workspace: Uuid, dialogue: Uuid) -> Result<FieldCounts, StoreError> {
         let conversations = sqlx::query_scalar!(
             "select count(*) as \"count!\" from conversations
-             where workspace_id = $1 and dialogue_id = $2 and started_at > $3 and not entered",
+             where workspace_id = $1 and dialogue_id = $2 and started_at > $3 and not entered and test is null",
             workspace,
             dialogue,
             self.counted_since()?.to_sqlx() as _
@@ -454,7 +454,7 @@ impl Store {
             "select e.body ->> 'field' as \"field!\", count(distinct e.conversation_id) as \"filled!\"
              from conversations c join conversation_events e on e.workspace_id = c.workspace_id
                and e.conversation_id = c.id
-             where c.workspace_id = $1 and c.dialogue_id = $2 and c.started_at > $3 and not c.entered
+             where c.workspace_id = $1 and c.dialogue_id = $2 and c.started_at > $3 and not c.entered and c.test is null
                and e.kind in ('kept', 'worked_out') and e.body ->> 'field' is not null and e.body -> 'value' is not null
              group by 1",
             workspace,

@@ -37,6 +37,7 @@ mod sessions;
 mod silence;
 mod team;
 mod territories;
+mod tests;
 mod visitors;
 
 use std::collections::HashMap;
@@ -65,7 +66,7 @@ pub use answers::{AnswersCount, AnswersPlace, AnswersQuery, AnswersRow, Conversa
 pub use audit::{AuditQuery, AuditRow, Entry};
 pub use clock::Clock;
 pub use comments::Comment;
-pub use conversations::{NewConversation, Resumed, SignedVisitor, TakeError, Taken};
+pub use conversations::{NewConversation, Resumed, SignedVisitor, Started, TakeError, Taken};
 pub use demo::{NewQueue, TookPlace};
 pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount, FieldCounts};
 pub use domains::Domains;

@@ -195,9 +195,9 @@ impl Store {
             "select r.id, r.number, r.note, p.name as \"made_by?\", r.made_at as \"made_at: SqlTimestamp\",
              coalesce(d.on_air = r.id, false) as \"on_air!\",
                (select count(*) from conversations c where c.workspace_id = r.workspace_id and c.release_id = r.id
-                 and not c.entered) as \"conversations!\",
+                 and not c.entered and c.test is null) as \"conversations!\",
                (select count(*) from conversations c where c.workspace_id = r.workspace_id and c.release_id = r.id
-                 and not c.entered and c.outcome is null) as \"open!\"
+                 and not c.entered and c.test is null and c.outcome is null) as \"open!\"
              from releases r join dialogues d on d.workspace_id = r.workspace_id and d.id = r.dialogue_id
              left join people p on p.workspace_id = r.workspace_id and p.id = r.made_by
              where r.workspace_id = $1 and r.dialogue_id = $2 order by r.number desc",

@@ -16,6 +16,7 @@ type Talk = {
   question: Question | null;
   ended: boolean;
   filed?: boolean;
+  test?: boolean;
 };
 type Waiting = { id: string; body: Body; says: string };
 
@@ -34,9 +35,10 @@ const unreached: Record<string, string> = {
 };
 const none: Line[] = [];
 
-const resumed = ({ token, view }: Known): Talk => ({
+const resumed = ({ token, view, test }: Known): Talk => ({
   token,
   ...view,
+  test,
   question: view.question ?? null,
   known: view.lines.length,
 });
@@ -206,6 +208,7 @@ export function Page({ side }: { side: Side }) {
   return (
     <main className="page">
       {first.placed && <Who placed={first.placed} word={word} />}
+      {talk.test && <p className="trying">You are trying this. Nothing of it is filed.</p>}
       {question && total > 1 && (
         <progress
           className="hint"

@@ -104,7 +104,7 @@ export const drafts = {
 };
 
 /** A conversation as the page sees it; the token is empty in a rehearsal. */
-export type Known = { token: string; view: View };
+export type Known = { token: string; view: View; test?: boolean };
 
 /** How the page looks in a placement, and what the page around it is told. */
 export type Placed = {
@@ -171,7 +171,8 @@ export function onAir(slug: string, visit?: Visit): Side {
       const token = store.get(tokenKey);
       if (!token) return null;
       try {
-        return { token, view: await call<View>("/api/conversation", token) };
+        const view = await call<View & { test: boolean }>("/api/conversation", token);
+        return { token, view, test: view.test };
       } catch (error) {
         if (error instanceof Failed && (error.code === "not-found" || error.code === "no-conversation")) {
           store.set(tokenKey, null);
@@ -185,8 +186,9 @@ export function onAir(slug: string, visit?: Visit): Side {
         id: newId(),
         context: context(),
         visitor,
+        test: new URLSearchParams(location.search).has("test"),
         ...(visit ? { placement: visit.placement } : {}),
-      });
+      }, { signedIn: true });
       store.set(tokenKey, started.token);
       return started;
     },

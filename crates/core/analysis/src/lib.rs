@@ -128,6 +128,7 @@ fn words(dialogue: &Dialogue) -> BTreeMap<String, String> {
         out.extend(card.must_haves.iter().map(|must| (must.id.clone(), say(&must.holds))));
         out.extend(card.rule_outs.iter().map(|rule_out| (rule_out.id.clone(), say(&rule_out.holds))));
     }
+    out.extend(dialogue.brief.fits.iter().map(|fit| (fit.id.clone(), say(&fit.holds))));
     out.extend(dialogue.routing.rules.iter().map(|rule| (rule.id.clone(), say(&rule.holds))));
     out
 }

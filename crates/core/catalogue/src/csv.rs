@@ -14,6 +14,7 @@
 //! | record | `lead`, `contact` or `company`; empty for where the type belongs |
 //! | policy | what a newer value does: `take_newest`, `keep_first`, `add_to_list`, `take_highest` |
 //! | rules | the JSON of the dialogue file; empty for none |
+//! | may_loosen | keys of the rules that an ask may leave out, separated by spaces |
 //! | description | what it is for |
 //!
 //! A cell that a spreadsheet would take for a formula is written with an apostrophe before it, which is taken off
@@ -28,7 +29,7 @@ use lumbo_outline::gesture::fields::fresh_key;
 use lumbo_value::field::{Policy, Record};
 
 /// The columns, in the order they are written; read in any order, by name.
-pub const COLUMNS: [&str; 13] = [
+pub const COLUMNS: [&str; 14] = [
     "id",
     "key",
     "label",
@@ -41,6 +42,7 @@ pub const COLUMNS: [&str; 13] = [
     "record",
     "policy",
     "rules",
+    "may_loosen",
     "description",
 ];
 
@@ -59,7 +61,7 @@ pub enum CsvError {
     /// A column that nobody knows.
     #[error(
         "nobody knows the column “{0}”; the columns are id, key, label, type, options, language, unit, currency, \
-         personal, record, policy, rules and description"
+         personal, record, policy, rules, may_loosen and description"
     )]
     UnknownColumn(String),
     /// Not CSV.
@@ -106,6 +108,7 @@ pub fn to_csv(fields: &[Field]) -> String {
             .to_owned(),
             if field.policy.is_usual() { String::new() } else { field.policy.name().to_owned() },
             if field.rules.is_empty() { String::new() } else { json(serde_json::to_string(&field.rules)) },
+            field.may_loosen.join(" "),
             field.note.clone().unwrap_or_default(),
         ];
         lines.push(cells);
@@ -164,7 +167,8 @@ pub fn from_csv(text: &str, known: &[Field]) -> Result<Vec<CsvRow>, CsvError> {
             if seen.contains(&field.id) {
                 wrong.push("this field stands on an earlier line already".to_owned());
             }
-            if wrong.is_empty() { Ok(field) } else { Err(wrong) }
+            field.may_loosen = cell("may_loosen").split_whitespace().map(str::to_owned).collect();
+    if wrong.is_empty() { Ok(field) } else { Err(wrong) }
         });
         if let Ok(field) = &field {
             seen.push(field.id.clone());

@@ -4,6 +4,7 @@
 //! A field is one thing for the whole workspace. Dialogues carry a copy of each field they use, so that a release
 //! freezes it; drafts follow the catalogue, releases never change.
 
+mod adopt;
 mod csv;
 pub mod patterns;
 
@@ -18,6 +19,7 @@ use lumbo_outline::{Edit, apply};
 use lumbo_reading::{Reader, ReaderSpec};
 use lumbo_value::is_key;
 
+pub use self::adopt::{AdoptError, Newcomer, adopt, newcomers};
 pub use self::csv::{COLUMNS, CSV_LIMIT, CsvError, CsvRow, from_csv, to_csv};
 
 /// Longest label and note, in characters.
@@ -49,6 +51,11 @@ pub fn faults(field: &Field, others: &[Field]) -> Vec<String> {
     }
     if field.note.as_ref().is_some_and(|note| note.chars().count() > NOTE_LIMIT) {
         out.push(format!("a description has at most {NOTE_LIMIT} characters"));
+    }
+    for key in &field.may_loosen {
+        if !field.rules.iter().any(|rule| rule.key() == key) {
+            out.push(format!("the field has no rule “{key}” that an ask could leave out"));
+        }
     }
     options(field, &mut out);
     let fields: Vec<Field> =

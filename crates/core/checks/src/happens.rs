@@ -104,6 +104,7 @@ fn gaps(places: &Places<'_>, reach: &Reach, findings: &mut Vec<Finding>) {
     each(&reach.gaps, Severity::Warning, &|labels| Says::ShownMissing { labels });
     each(&reach.lacking, Severity::Hint, &|labels| Says::ComputedMissing { labels });
     each(&reach.before_consent, Severity::Warning, &|labels| Says::BeforeConsent { labels });
+    each(&reach.without_consent, Severity::Warning, &|labels| Says::WithoutConsent { labels });
     // All that a lead may lack where it is filed is one finding.
     let mut filings: Vec<&str> = reach.lacks.iter().map(|gap| gap.turn.as_str()).collect();
     filings.dedup();
@@ -140,6 +141,7 @@ impl Places<'_> {
                     When::Otherwise => ArmKind::Otherwise,
                     When::WayOut => ArmKind::WayOut,
                     When::Band(_) | When::RuledOut => ArmKind::Band,
+                    When::Lacks => ArmKind::Lacks,
                     When::Holds(_) | When::Answered | When::Refused | When::NoAnswer | When::Booked | When::Joined => {
                         ArmKind::Condition
                     }
@@ -216,4 +218,5 @@ pub(super) enum ArmKind {
     Otherwise,
     WayOut,
     Band,
+    Lacks,
 }

@@ -1,10 +1,11 @@
 //! Checks: findings about a dialogue, each with a stable key, a severity, a place, a sentence, and where possible a
 //! mend.
 //!
-//! One file per group: `structure` (ids, targets, what cannot run), `flow` (what follows what, whatever the conditions),
+//! One file per group: `bounds` (numbers that may be far too large), `structure` (ids, targets, what cannot run), `flow` (what follows what, whatever the conditions),
 //! `happens` (what can happen and what cannot, from [`Reach`]), `manners` (what loses people), `ranges` (tables of
 //! points). What `happens` finds is data; `words` makes the sentences. A finding of severity error blocks a release.
 
+mod bounds;
 mod flow;
 mod happens;
 mod manners;
@@ -99,6 +100,7 @@ pub fn check_plan(dialogue: &Dialogue, plan: &Plan, faults: Vec<Fault>, reach: O
     flow::check(plan, &mut findings);
     ranges::check(dialogue, &mut findings);
     manners::check(dialogue, &mut findings);
+    bounds::check(dialogue, plan, &mut findings);
     if let Some(reach) = reach {
         happens::check(dialogue, plan, reach, &mut findings);
     }

@@ -29,6 +29,7 @@ pub(super) enum Says<'a> {
     ComputedMissing { labels: String },
     NeededMissing { needs: Vec<String> },
     BeforeConsent { labels: String },
+    WithoutConsent { labels: String },
 }
 
 impl Says<'_> {
@@ -57,6 +58,7 @@ impl Says<'_> {
             Self::ComputedMissing { .. } => "computed_missing",
             Self::NeededMissing { .. } => "needed_missing",
             Self::BeforeConsent { .. } => "before_consent",
+            Self::WithoutConsent { .. } => "filed_without_consent",
         }
     }
 
@@ -70,6 +72,7 @@ impl Says<'_> {
                 ArmKind::Condition => format!("no conversation takes this arm: “{words}” never holds here"),
                 ArmKind::Otherwise => "no conversation takes this arm: the arms above it take everything".to_owned(),
                 ArmKind::WayOut => "no conversation takes this arm: the way out leads elsewhere".to_owned(),
+                ArmKind::Lacks => "no lead lacks what it must carry here, so this arm is never taken".to_owned(),
                 ArmKind::Band => format!("no lead that is filed here is {words}, so this arm is never taken"),
             },
             Self::ArmAlways { words } => format!("“{words}” always holds here, so this arm is taken every time"),
@@ -110,6 +113,9 @@ impl Says<'_> {
                 }
             },
             Self::BeforeConsent { labels } => format!("this asks for {labels} before asking for consent"),
+            Self::WithoutConsent { labels } => {
+                format!("a lead may be filed here with neither a yes nor a no to “{labels}”")
+            }
         }
     }
 
@@ -138,9 +144,13 @@ impl Says<'_> {
             Self::ShownMissing { .. } => "Write a fallback into the text, or ask for it before.",
             Self::ComputedMissing { .. } => "Use COALESCE with a usual value, or ask for it before.",
             Self::NeededMissing { .. } => {
-                "Ask for it on every way to here and let its way out lead elsewhere, or accept that a rep asks for it."
+                "Ask for it on every way to here and let its way out lead elsewhere, add an arm for leads that lack something, \
+                 or accept that a rep asks for it."
             }
             Self::BeforeConsent { .. } => "Ask for consent first.",
+            Self::WithoutConsent { .. } => {
+                "Ask for it on every way to here, and let its way out lead elsewhere where nobody answered."
+            }
         }
     }
 }

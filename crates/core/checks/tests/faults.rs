@@ -257,6 +257,67 @@ fn who_they_are_first_and_personal_data_before_consent() {
 }
 
 #[test]
+fn a_lead_that_may_be_filed_with_no_answer_to_a_consent() {
+    let asking = |way_out: Value| {
+        let consent = json!({"kind": "ask", "id": "t_yes", "say": {"text": {"en": "May we keep this?"}},
+            "field": "agree", "way_out": way_out});
+        with(|file| file["sections"][0]["turns"].as_array_mut().unwrap().insert(5, consent))
+    };
+    let finding =
+        found("filed_without_consent", "s/t_file", &asking(json!("go_on")), &asking(json!({"go_to": "end"})));
+    assert_eq!(finding.says, "a lead may be filed here with neither a yes nor a no to “Agreement”");
+    assert!(finding.way.is_some(), "{finding:?}");
+}
+
+#[test]
+fn an_arm_for_leads_that_lack_something_stops_the_filing() {
+    let fault = with(|file| turn(file, 5)["way_out"] = json!("go_on"));
+    let stopped = with(|file| {
+        turn(file, 5)["way_out"] = json!("go_on");
+        turn(file, 6)["arms"] = json!([{"id": "a_lacks", "when": "lacks", "turns": [], "then": {"go_to": "end"}}]);
+    });
+    found("needed_missing", "s/t_file", &fault, &stopped);
+    // Where nothing can be missing, nobody takes the arm.
+    let idle = with(|file| {
+        turn(file, 6)["arms"] = json!([{"id": "a_lacks", "when": "lacks", "turns": [], "then": {"go_to": "end"}}]);
+    });
+    let finding = found("arm_never", "s/t_file/a_lacks", &idle, &stopped);
+    assert_eq!(finding.says, "no lead lacks what it must carry here, so this arm is never taken");
+}
+
+#[test]
+fn a_number_without_bounds_that_a_formula_multiplies() {
+    let fault = with(|file| {
+        turn(file, 1)["rules"] = json!([]);
+    });
+    found("unbounded", "s/t_price", &fault, &boats());
+    let loosened = with(|file| {
+        turn(file, 1)["rules"] = json!([]);
+        turn(file, 1)["loosens"] = json!(["range"]);
+        file["fields"][1]["rules"] = json!([{"rule": "range", "max": "60"}]);
+        file["fields"][1]["may_loosen"] = json!(["range"]);
+    });
+    let held = with(|file| {
+        turn(file, 1)["rules"] = json!([]);
+        file["fields"][1]["rules"] = json!([{"rule": "range", "max": "60"}]);
+    });
+    found("unbounded", "s/t_price", &loosened, &held);
+}
+
+#[test]
+fn a_rule_that_may_not_be_loosened_is_an_error() {
+    let loosens = |may: Value| {
+        with(|file| {
+            file["fields"][4]["rules"] = json!([{"rule": "company_address"}]);
+            file["fields"][4]["may_loosen"] = may;
+            turn(file, 5)["loosens"] = json!(["company_address"]);
+        })
+    };
+    let finding = found("rule", "s/t_email", &loosens(json!([])), &loosens(json!(["company_address"])));
+    assert!(finding.says.contains("“company_address” of E-mail"), "{}", finding.says);
+}
+
+#[test]
 fn an_ask_that_takes_nothing_and_a_circle_without_an_end() {
     // The field allows five people at most, the ask nine at least.
     let fault = with(|file| {

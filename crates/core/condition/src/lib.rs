@@ -368,7 +368,7 @@ fn order(value: &Value, to: &Comparand) -> Option<std::cmp::Ordering> {
         (Value::Number(Number { amount, low, .. }), Comparand::Number(to)) => Some(low.unwrap_or(*amount).cmp(to)),
         (Value::Money { amount, currency }, Comparand::Money(to, code)) => (currency == code).then(|| amount.cmp(to)),
         (Value::YesNo { yes }, Comparand::YesNo(to)) => Some(yes.cmp(to)),
-        (Value::Consent { .. }, Comparand::YesNo(to)) => Some(true.cmp(to)),
+        (Value::Consent { given, .. }, Comparand::YesNo(to)) => Some(given.cmp(to)),
         (Value::Date { date, .. }, Comparand::Date(to)) => Some(date.cmp(to)),
         (Value::Choice { key }, Comparand::Text(to)) => Some(key.as_str().cmp(to)),
         (Value::Text { .. } | Value::Phone { .. } | Value::Name(_) | Value::Place(_), Comparand::Text(to)) => {

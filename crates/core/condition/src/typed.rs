@@ -223,7 +223,7 @@ impl Typed<'_> {
     /// An option of the field by label or key; the longest that fits.
     fn option(&mut self, field: Option<&Field>) -> Option<String> {
         let field = field?;
-        let mut names: Vec<(String, String)> = if matches!(field.kind, FieldType::YesNo | FieldType::Consent) {
+        let mut names: Vec<(String, String)> = if field.kind.is_yes_or_no() {
             vec![("yes".into(), "yes".into()), ("no".into(), "no".into())]
         } else {
             let labels = field
@@ -239,7 +239,7 @@ impl Typed<'_> {
     fn value(&mut self, field: Option<&Field>) -> Result<String, TypedError> {
         self.spaces();
         if let Some(field) = field
-            .filter(|field| field.kind.has_options() || matches!(field.kind, FieldType::YesNo | FieldType::Consent))
+            .filter(|field| field.kind.has_options() || field.kind.is_yes_or_no())
         {
             let labels =
                 field.options.iter().map(|option| option.label.get(self.language, self.language)).collect::<Vec<_>>();

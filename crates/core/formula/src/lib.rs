@@ -205,6 +205,28 @@ impl Formula {
         &self.reads
     }
 
+    /// The same formula, in which a field that is missing counts as what `start` gives: how a counter begins. A start
+    /// that gives something else than the field holds is for the caller to refuse.
+    ///
+    /// ```
+    /// use lumbo_formula::{compile, Names, PlainLookup};
+    /// use lumbo_value::{Field, FieldType};
+    /// let fields = [Field::plain("f".into(), "rounds".into(), "Rounds".into(), FieldType::WholeNumber)];
+    /// let names = Names { fields: &fields, tables: &[] };
+    /// let counts = compile("rounds + 1", names).unwrap();
+    /// assert_eq!(counts.run(&PlainLookup::default()), Ok(None));
+    /// let counts = counts.starting("rounds", &compile("0", names).unwrap());
+    /// assert_eq!(counts.run(&PlainLookup::default()).unwrap().unwrap().to_string(), "1");
+    /// ```
+    #[must_use]
+    pub fn starting(&self, key: &str, start: &Self) -> Self {
+        let mut tables = self.tables.clone();
+        tables.extend(start.tables.iter().filter(|table| !self.tables.contains(table)).cloned());
+        let mut reads = self.reads.clone();
+        reads.extend(start.reads.iter().filter(|name| !self.reads.contains(name)).cloned());
+        Self { root: self.root.starting(key, &start.root), gives: self.gives, tables, reads }
+    }
+
     /// True where values that are all there may still give nothing: a division by what may be zero, a power, a table
     /// that may lack the row, a date outside the calendar. Overflow and mixed currencies aside.
     ///
@@ -232,6 +254,28 @@ impl Formula {
     pub fn deciders(&self) -> Vec<String> {
         let mut names = Vec::new();
         self.root.each_decider(&mut |name| names.push(name.to_owned()));
+        names
+    }
+
+    /// Keys of the fields that it multiplies or raises to a power, in order of first use; what MIN caps is left out.
+    ///
+    /// ```
+    /// use lumbo_formula::{compile, Names};
+    /// use lumbo_value::{Field, FieldType};
+    /// let field = |key: &str| Field::plain(key.into(), key.into(), key.into(), FieldType::WholeNumber);
+    /// let fields = [field("guests"), field("days"), field("fee")];
+    /// let reads = |text| compile(text, Names { fields: &fields, tables: &[] }).unwrap().multiplied();
+    /// assert_eq!(reads("guests * MAX(days, 1) + fee"), ["guests", "days"]);
+    /// assert!(reads("MIN(guests * 2, 500)").is_empty());
+    /// ```
+    #[must_use]
+    pub fn multiplied(&self) -> Vec<String> {
+        let mut names: Vec<String> = Vec::new();
+        self.root.each_multiplied(&mut |name| {
+            if !names.iter().any(|known| known == name) {
+                names.push(name.to_owned());
+            }
+        });
         names
     }
 

@@ -84,6 +84,49 @@ impl Node {
         }
     }
 
+    /// The same with a start in place of a name that is missing.
+    pub(super) fn starting(&self, name: &str, start: &Node) -> Node {
+        let again = |inner: &Node| inner.starting(name, start);
+        let kind = match &self.kind {
+            Kind::Name(found) if found == name => {
+                return Node { at: self.at, kind: Kind::Call("COALESCE".into(), vec![self.clone(), start.clone()]) };
+            }
+            Kind::Number(_) | Kind::Text(_) | Kind::YesNo(_) | Kind::Name(_) => self.kind.clone(),
+            Kind::Negate(inner) => Kind::Negate(Box::new(again(inner))),
+            Kind::Percent(inner) => Kind::Percent(Box::new(again(inner))),
+            Kind::Binary(mark, left, right) => Kind::Binary(mark, Box::new(again(left)), Box::new(again(right))),
+            // A table and a column are no fields.
+            Kind::Call(function, arguments) if function == "LOOKUP" => {
+                let each = arguments.iter().enumerate();
+                Kind::Call(
+                    function.clone(),
+                    each.map(|(place, one)| if place == 0 { again(one) } else { one.clone() }).collect(),
+                )
+            }
+            Kind::Call(function, arguments) => Kind::Call(function.clone(), arguments.iter().map(again).collect()),
+        };
+        Node { at: self.at, kind }
+    }
+
+    /// Calls `visit` for every name that is multiplied or raised, with whatever stands around it.
+    pub(super) fn each_multiplied(&self, visit: &mut impl FnMut(&str)) {
+        match &self.kind {
+            Kind::Number(_) | Kind::Text(_) | Kind::YesNo(_) | Kind::Name(_) => {}
+            Kind::Negate(inner) | Kind::Percent(inner) => inner.each_multiplied(visit),
+            Kind::Binary("*" | "^", left, right) => {
+                left.each_name(visit);
+                right.each_name(visit);
+            }
+            Kind::Binary(_, left, right) => {
+                left.each_multiplied(visit);
+                right.each_multiplied(visit);
+            }
+            // What is capped is bounded.
+            Kind::Call(name, arguments) if name == "MIN" && arguments.len() > 1 => {}
+            Kind::Call(_, arguments) => arguments.iter().for_each(|argument| argument.each_multiplied(visit)),
+        }
+    }
+
     pub(super) fn uses_table(&self, key: &str) -> bool {
         match &self.kind {
             Kind::Negate(inner) | Kind::Percent(inner) => inner.uses_table(key),

@@ -49,7 +49,7 @@ fn known(value: &Value) -> Cell {
         Value::Choices { keys } => Cell::List(keys.clone()),
         Value::List { items } => Cell::List(items.clone()),
         Value::Place(_) => Cell::Text(value.to_string()),
-        Value::Consent { .. } => Cell::YesNo(true),
+        Value::Consent { given, .. } => Cell::YesNo(*given),
     }
 }
 

@@ -55,6 +55,8 @@ pub struct Language {
     pub talk: HashSet<String>,
     /// Words that say how surely, or since when, beside a plain yes or no: "probably not", "not at the moment".
     pub hedges: Lexicon<()>,
+    /// Words that say somebody is not sure of what they answer: "probably", "I think", "maybe".
+    pub doubts: Lexicon<()>,
     /// Yes in one word, as it stands beside a hedge.
     pub plain_yes: HashSet<String>,
     /// No in one word, as it stands beside a hedge.

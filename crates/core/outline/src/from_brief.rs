@@ -68,6 +68,7 @@ pub fn from_brief(new: NewDialogue) -> Dialogue {
         brief: Brief {
             needs: fields.iter().map(|field| vec![field.key.clone()]).collect(),
             fit: new.fit,
+            fits: Vec::new(),
             taker: new.queue.clone().unwrap_or_default(),
         },
         fields: fields.clone(),

@@ -16,6 +16,9 @@ pub struct Heard {
     pub start: usize,
     /// Characters up to its end.
     pub end: usize,
+    /// True where they said that they are not sure of it.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub unsure: bool,
 }
 
 impl Heard {
@@ -25,7 +28,7 @@ impl Heard {
         let text = raw.get(start..end).unwrap_or_default().to_owned();
         let before = raw.get(..start).unwrap_or_default().chars().count();
         let length = text.chars().count();
-        Self { text, start: before, end: before + length }
+        Self { text, start: before, end: before + length, unsure: false }
     }
 
     /// The whole reply without the space around it.

@@ -2,6 +2,7 @@
 
 use rust_decimal::Decimal;
 
+use super::consent;
 use lumbo_value::{Field, FieldType};
 use lumbo_value::{Number, Value};
 
@@ -38,7 +39,7 @@ pub fn from_json(field: &Field, json: &serde_json::Value) -> Result<Value, Strin
             Ok(Value::Money { amount: decimal(text("amount")?)?, currency: text("currency")?.to_owned() })
         }
         (FieldType::YesNo, Json::Bool(yes)) => Ok(Value::YesNo { yes: *yes }),
-        (FieldType::Consent, Json::Bool(true)) => Ok(Value::Consent { wording: 0, at: String::new() }),
+        (FieldType::Consent, Json::Bool(given)) => Ok(consent::answered(*given)),
         (FieldType::Date, Json::Object(_) | Json::String(_)) => {
             let text = json.as_str().or_else(|| json.get("date").and_then(Json::as_str)).unwrap_or_default();
             let date = text.parse().map_err(|_| format!("{}: “{text}” is not a date like 2027-01-05", field.key))?;

@@ -34,7 +34,8 @@ impl Reader {
     pub fn new(spec: ReaderSpec<'_>) -> Result<Self, ReaderError> {
         let ReaderSpec { field, only, language, required_language, .. } = spec;
         let mut ready = Vec::new();
-        for rule in field.rules.iter().chain(spec.rules) {
+        let own = field.rules.iter().filter(|rule| !spec.loosens.iter().any(|key| key == rule.key()));
+        for rule in own.clone().chain(spec.rules) {
             if !rule.fits(field.kind) {
                 return Err(ReaderError::Misfit { rule: rule.key(), kind: field.kind.name() });
             }
@@ -65,7 +66,7 @@ impl Reader {
             key: field.key.clone(),
             units: units::Units::new(field.unit.as_deref(), words),
             currency: currency.map(str::to_owned),
-            required: field.rules.iter().chain(spec.rules).any(|rule| *rule == Rule::Required {}),
+            required: own.chain(spec.rules).any(|rule| *rule == Rule::Required {}),
             rules: ready,
             options,
             language: words,
@@ -103,7 +104,7 @@ impl Reader {
     #[must_use]
     pub fn pick(&self, key: &str) -> Option<Value> {
         if self.kind == FieldType::Consent {
-            return (key == "yes").then(|| Value::Consent { wording: 0, at: String::new() });
+            return ["yes", "no"].contains(&key).then(|| consent::answered(key == "yes"));
         }
         self.options.index_of(key)?;
         Some(match self.kind {
@@ -136,6 +137,11 @@ impl Reader {
     /// Judges a value that was not typed: the keys of the rules that it fails, and what to say.
     #[must_use]
     pub fn judge(&self, value: Value, heard: Heard, context: ReadContext<'_>, tried: u8) -> Reading {
+        // Where consent is required, only a yes goes on.
+        if self.required && matches!(value, Value::Consent { given: false, .. }) {
+            let message = self.phrases.get("type.consent").to_owned();
+            return self.failure(vec!["required"], Some(heard), Some(value), tried, Some(message));
+        }
         let judged = rules::Judged { key: &self.key, value: &value, context };
         let failed: Vec<&rules::Ready> = self.rules.iter().filter(|rule| !rule.holds(&judged)).collect();
         if failed.is_empty() {
@@ -214,7 +220,7 @@ impl Reader {
         if matches!(self.kind, FieldType::Choice | FieldType::YesNo)
             && let Found::Value(value, heard) = self.named(&scan, &folded)
         {
-            return self.judge(value, heard, context, tried);
+            return self.judge(value, self.doubted(heard, &scan), context, tried);
         }
         // "I'm a sole trader" names an option, though elsewhere it says that there is no company.
         let names_option =
@@ -238,8 +244,22 @@ impl Reader {
             },
             Found::Tie(keys) => Reading::Tie(keys),
             Found::Refused(value, heard, rule) => self.refusal(value, heard, rule, context, tried),
-            Found::Value(value, heard) => self.judge(value, heard, context, tried),
+            Found::Value(value, heard) => self.judge(value, self.doubted(heard, &scan), context, tried),
         }
+    }
+
+    /// An answer among options with a word of doubt beside it, "probably the big one", marks what was heard. A word of
+    /// an option's own is none: "Maybe later".
+    fn doubted(&self, heard: Heard, scan: &Scan<'_>) -> Heard {
+        if !(self.kind.has_options() || self.kind == FieldType::YesNo) {
+            return heard;
+        }
+        let own = |from: usize, to: usize| {
+            let words = scan.raw.get(scan.tokens[from].start..scan.tokens[to - 1].end).map(fold).unwrap_or_default();
+            self.options.all.iter().any(|option| fold(&option.label).contains(&words))
+        };
+        let doubts = |at: usize| self.language.doubts.at(scan, at).is_some_and(|(_, next)| !own(at, next));
+        Heard { unsure: (0..scan.tokens.len().min(200)).any(doubts), ..heard }
     }
 
     /// True where the value, said back in words, would be read as the same value. Names, companies, places and lists
@@ -292,7 +312,7 @@ impl Reader {
             FieldType::Address => place::read_address(scan, language, context.country),
             FieldType::List => list::read(scan, language),
             FieldType::Country => country::read(scan, language),
-            FieldType::Consent => consent::read(scan, folded, language).unwrap_or(Found::Declined),
+            FieldType::Consent => consent::read(scan, folded, language),
         }
     }
 
@@ -361,8 +381,8 @@ impl Reader {
             return true;
         }
         match self.kind {
-            FieldType::YesNo => declined && !no,
-            FieldType::Text | FieldType::LongText | FieldType::Consent => declined,
+            FieldType::YesNo | FieldType::Consent => declined && !no,
+            FieldType::Text | FieldType::LongText => declined,
             FieldType::Country => declined || no && raw.trim() != "NO",
             FieldType::Choice | FieldType::Choices => {
                 declined || self.language.none_of.contains(said) && self.options.named_none(self.language).is_none()

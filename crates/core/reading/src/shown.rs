@@ -27,7 +27,7 @@ pub fn shown(field: &Field, value: &Value, language: &str, required_language: &s
         Value::Choice { key } => label(key),
         Value::Choices { keys } => keys.iter().map(|key| label(key)).collect::<Vec<_>>().join(", "),
         Value::YesNo { yes } => listed.phrase(if *yes { "yes" } else { "no" }).to_owned(),
-        Value::Consent { .. } => listed.phrase("yes").to_owned(),
+        Value::Consent { given, .. } => listed.phrase(if *given { "yes" } else { "no" }).to_owned(),
         Value::Phone { number, extension } => phone::shown(number, extension.as_deref()),
         Value::Text { text } if field.kind == FieldType::Phone => phone::shown(text, None),
         Value::Text { text } if field.kind == FieldType::Country => super::country_name(text, language),

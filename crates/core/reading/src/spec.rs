@@ -9,6 +9,8 @@ pub struct ReaderSpec<'a> {
     pub field: &'a Field,
     /// Rules of the ask, beside the field's own.
     pub rules: &'a [Rule],
+    /// Keys of the field's own rules that the ask leaves out.
+    pub loosens: &'a [String],
     /// Options that the ask offers; all where empty.
     pub only: &'a [String],
     /// The author's messages.
@@ -32,6 +34,7 @@ impl<'a> ReaderSpec<'a> {
         Self {
             field,
             rules: &[],
+            loosens: &[],
             only: &[],
             messages: &[],
             language,

@@ -107,7 +107,8 @@ pub(super) fn behind_correction(
     match found {
         Found::Value(value, heard) => {
             let before = scan.raw.get(..from)?.chars().count();
-            Some(Found::Value(value, Heard { start: heard.start + before, end: heard.end + before, text: heard.text }))
+            let (start, end) = (heard.start + before, heard.end + before);
+            Some(Found::Value(value, Heard { start, end, ..heard }))
         }
         _ => None,
     }

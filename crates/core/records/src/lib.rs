@@ -42,7 +42,7 @@ pub use filing::{
 };
 pub use merge::{Keeps, Pair, Side, Takes, plan_merge};
 pub use policy::merged;
-pub use said::{Identity, RecordField, Said, TypedValue, fields, lacks, said, typed_values};
+pub use said::{Identity, NotGiven, RecordField, Said, TypedValue, fields, lacks, not_given, said, typed_values};
 pub use standing::Standing;
 pub use status::LeadStatus;
 pub use summary::{fold, wants};

@@ -1,5 +1,8 @@
 //! What one conversation said, as its lead shows it.
 
+use std::collections::BTreeMap;
+
+use jiff::Timestamp;
 use jiff::civil::Date;
 use jiff::tz::TimeZone;
 use lumbo_condition::circumstances::only_zone;
@@ -11,10 +14,10 @@ use uuid::Uuid;
 use lumbo_dialogue::file::{Field, FieldType};
 use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::score::ScoreResult;
-use lumbo_dialogue::talk::State;
+use lumbo_dialogue::talk::{Held, State};
 use lumbo_reading::domains::DomainLists;
 use lumbo_reading::{from_json, phone_country, registrable, shown};
-use lumbo_value::Value;
+use lumbo_value::{Missing, Value};
 use lumbo_value::field::{Policy, Record};
 
 /// A field of a record, typed and as shown. A missing field has no such entry.
@@ -33,8 +36,51 @@ pub struct RecordField {
     pub record: Record,
     /// The value, in the JSON form of its type.
     pub value: serde_json::Value,
-    /// The value in plain words.
+    /// The value in plain words; of a consent also when, and to which wording.
     pub shown: String,
+    /// True where they said that they are not sure of it.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub unsure: bool,
+}
+
+/// Why something that a turn asked for has no value.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+pub struct NotGiven {
+    /// The field's label.
+    pub label: String,
+    /// Why; absent where a value was refused and the question stands open.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub why: Option<Missing>,
+    /// What was said and refused by a rule, in plain words.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub refused: Option<String>,
+}
+
+/// What was asked for and not given, in the order of the fields: skipped, declined, not readable, or refused by a rule.
+/// `language` is the dialogue's.
+///
+/// ```
+/// use lumbo_records::not_given;
+/// use lumbo_value::{Field, FieldType, Missing, Value};
+/// let fields = [Field::plain("f_budget".into(), "budget".into(), "Budget".into(), FieldType::Money)];
+/// let missing = [("f_budget".to_owned(), Missing::Declined)].into();
+/// let rows = not_given(&fields, "en", &missing, &Default::default());
+/// assert_eq!((rows[0].label.as_str(), rows[0].why), ("Budget", Some(Missing::Declined)));
+/// assert!(not_given(&fields, "en", &Default::default(), &Default::default()).is_empty());
+/// ```
+#[must_use]
+pub fn not_given(
+    fields: &[Field],
+    language: &str,
+    missing: &BTreeMap<String, Missing>,
+    refused: &BTreeMap<String, Value>,
+) -> Vec<NotGiven> {
+    let row = |field: &Field| {
+        let why = missing.get(&field.id).copied().filter(|why| *why != Missing::NotAsked);
+        let refused = refused.get(&field.id).map(|value| shown(field, value, language, language));
+        (why.is_some() || refused.is_some()).then(|| NotGiven { label: field.label.clone(), why, refused })
+    };
+    fields.iter().filter_map(row).collect()
 }
 
 impl RecordField {
@@ -116,7 +162,7 @@ fn zone(plan: &Plan, state: &State, phone: Option<&str>) -> Option<String> {
     if let Some(name) = named.filter(|name| TimeZone::get(name).is_ok()) {
         return Some(name.to_owned());
     }
-    let said = held(plan, state).find_map(|(field, value)| match value {
+    let said = held(plan, state).find_map(|(field, held)| match &held.value {
         Value::Text { text } if field.kind == FieldType::Country => Some(text.clone()),
         Value::Place(place) => place.country.clone(),
         _ => None,
@@ -126,11 +172,21 @@ fn zone(plan: &Plan, state: &State, phone: Option<&str>) -> Option<String> {
 }
 
 /// The fields that have a value, in the order of the dialogue.
-fn held<'a>(plan: &'a Plan, state: &'a State) -> impl Iterator<Item = (&'a Field, &'a Value)> {
-    plan.file.fields.iter().filter_map(|field| Some((field, &state.values.get(&field.id)?.value)))
+fn held<'a>(plan: &'a Plan, state: &'a State) -> impl Iterator<Item = (&'a Field, &'a Held)> {
+    plan.file.fields.iter().filter_map(|field| Some((field, state.values.get(&field.id)?)))
 }
 
-fn record_field(plan: &Plan, field: &Field, value: &Value) -> RecordField {
+/// When a consent was answered, and which wording it was.
+fn answered(plan: &Plan, value: &Value) -> Option<String> {
+    let Value::Consent { wording, at, .. } = value else { return None };
+    let at: Timestamp = at.parse().ok()?;
+    let at = at.to_zoned(plan.zone.clone()).strftime("%-d %B %Y, %H:%M").to_string();
+    Some(format!(" ({at}, wording {wording})"))
+}
+
+fn record_field(plan: &Plan, field: &Field, held: &Held) -> RecordField {
+    let value = &held.value;
+    let words = shown(field, value, &plan.language, &plan.file.language);
     RecordField {
         id: field.id.clone(),
         key: field.key.clone(),
@@ -138,14 +194,15 @@ fn record_field(plan: &Plan, field: &Field, value: &Value) -> RecordField {
         kind: field.kind,
         record: field.record,
         value: value.to_json(),
-        shown: shown(field, value, &plan.language, &plan.file.language),
+        shown: words + &answered(plan, value).unwrap_or_default(),
+        unsure: held.unsure,
     }
 }
 
 /// Everything that a conversation said so far, typed and as shown, in the order of the dialogue.
 #[must_use]
 pub fn fields(plan: &Plan, state: &State) -> Vec<RecordField> {
-    held(plan, state).map(|(field, value)| record_field(plan, field, value)).collect()
+    held(plan, state).map(|(field, held)| record_field(plan, field, held)).collect()
 }
 
 /// Gathers what a conversation said so far.
@@ -189,7 +246,7 @@ pub fn said(
     let domain = domain.map(|domain| psl::domain_str(&domain).map_or_else(|| domain.clone(), str::to_owned));
     let values = held(plan, state)
         .filter(|(field, _)| field.record != Record::Lead && !identity.contains(&field.id.as_str()))
-        .map(|(field, value)| (record_field(plan, field, value), value.clone(), field.policy))
+        .map(|(field, held)| (record_field(plan, field, held), held.value.clone(), field.policy))
         .collect();
     let fields = fields(plan, state);
     let rank = score.map_or(0, |score| rank(plan, score));
@@ -235,7 +292,7 @@ pub fn typed_values(plan: &Plan, state: &State) -> Vec<TypedValue> {
             Value::Money { amount, .. } => out.push(TypedValue { number: Some(*amount), ..typed }),
             Value::Date { date, .. } => out.push(TypedValue { date: Some(*date), ..typed }),
             Value::YesNo { yes } => out.push(TypedValue { yes: Some(*yes), ..typed }),
-            Value::Consent { .. } => out.push(TypedValue { yes: Some(true), ..typed }),
+            Value::Consent { given, .. } => out.push(TypedValue { yes: Some(*given), ..typed }),
             Value::Choice { key } => out.push(text(key)),
             Value::Text { .. } | Value::Phone { .. } | Value::Name(_) | Value::Place(_) => {
                 out.push(text(&held.value.to_string()));

@@ -244,6 +244,7 @@ fn role(value: Value, policy: Policy) -> (RecordField, Value, Policy) {
         record: Record::Contact,
         value: value.to_json(),
         shown: "Role".into(),
+        unsure: false,
     };
     (field, value, policy)
 }

@@ -31,6 +31,9 @@ pub struct Field {
     /// Rules every answer must pass.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub rules: Vec<Rule>,
+    /// Keys of those of its rules that an ask may leave out.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub may_loosen: Vec<String>,
     /// Personal data: erased with the person, and a why-line is expected where it is asked.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub personal: bool,
@@ -64,6 +67,7 @@ impl Field {
             unit: None,
             currency: None,
             rules: Vec::new(),
+            may_loosen: Vec::new(),
             personal,
             record,
             policy: Policy::default(),
@@ -184,7 +188,7 @@ pub enum FieldType {
     List,
     /// A country.
     Country,
-    /// An explicit yes.
+    /// An explicit yes or no to a worded question.
     Consent,
 }
 
@@ -238,6 +242,12 @@ impl FieldType {
             Self::Country => "country",
             Self::Consent => "consent",
         }
+    }
+
+    /// True where the answer is a yes or a no.
+    #[must_use]
+    pub fn is_yes_or_no(self) -> bool {
+        matches!(self, Self::YesNo | Self::Consent)
     }
 
     /// True where the answer is one of listed options.

@@ -69,13 +69,25 @@ pub enum Value {
     },
     /// A place or a postal address, with what is known of it.
     Place(Place),
-    /// An explicit yes to a worded question.
+    /// An explicit yes or no to a worded question.
     Consent {
         /// The version of the wording that was shown.
         wording: u32,
-        /// When it was given, RFC 3339.
+        /// When it was answered, RFC 3339.
         at: String,
+        /// True for a yes; only a yes permits anything.
+        #[serde(default = "yes", skip_serializing_if = "is_yes")]
+        given: bool,
     },
+}
+
+fn yes() -> bool {
+    true
+}
+
+#[allow(clippy::trivially_copy_pass_by_ref, reason = "serde hands over a reference")]
+fn is_yes(given: &bool) -> bool {
+    *given
 }
 
 /// A person's name as given and as split.
@@ -214,7 +226,7 @@ impl Value {
             Self::Choices { keys } => json!(keys),
             Self::List { items } => json!(items),
             Self::Place(place) => json!(place),
-            Self::Consent { .. } => json!(true),
+            Self::Consent { given, .. } => json!(given),
         }
     }
 }
@@ -301,7 +313,7 @@ impl fmt::Display for Value {
                     .chain(&place.country);
                 f.write_str(&parts.cloned().collect::<Vec<_>>().join(", "))
             }
-            Self::Consent { .. } => f.write_str("yes"),
+            Self::Consent { given, .. } => f.write_str(if *given { "yes" } else { "no" }),
         }
     }
 }

@@ -151,6 +151,8 @@ async fn put(
         seed,
         context,
         known: None,
+        by_test_link: false,
+        signed_in_to: None,
         now: began,
     };
     store.put_past(TookPlace { new, inputs, became }).await.with_context(|| format!("a conversation of {began}"))

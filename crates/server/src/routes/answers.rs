@@ -82,6 +82,9 @@ pub(crate) struct Wanted {
     /// Only those that became leads, or that did not.
     #[serde(default)]
     lead: Option<bool>,
+    /// What the workspace's own people tried, in place of what prospects said.
+    #[serde(default)]
+    tests: bool,
     /// Only those that stand at this turn.
     #[serde(default)]
     turn: Option<String>,
@@ -139,6 +142,7 @@ async fn ready(app: &App, person: &Person, draft: &Dialogue, wanted: &Wanted) ->
         ended,
         lead: wanted.lead,
         turn: wanted.turn.clone(),
+        tests: wanted.tests,
         from: wanted.from.and_then(begins),
         until: wanted.until.and_then(|day| day.tomorrow().ok()).and_then(begins),
     };

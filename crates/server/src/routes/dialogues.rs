@@ -1,10 +1,12 @@
 //! Dialogues: the list, making one, and the catalogues that making one needs.
 
+use std::collections::BTreeMap;
+
 use aide::axum::ApiRouter;
-use aide::axum::routing::get_with;
+use aide::axum::routing::{get_with, post_with};
 use axum::Json;
 use axum::extract::State;
-use lumbo_catalogue::patterns;
+use lumbo_catalogue::{Newcomer, adopt, newcomers, patterns};
 use lumbo_dialogue::Plan;
 use lumbo_dialogue::file::{self, Dialogue, Field};
 use lumbo_language::LANGUAGES;
@@ -30,6 +32,10 @@ pub(crate) fn api() -> ApiRouter<App> {
             "/api/dialogues",
             get_with(list, named(TAG, "dialogues", "The workspace’s dialogues"))
                 .post_with(create, named(TAG, "createDialogue", "Make a dialogue")),
+        )
+        .api_route(
+            "/api/dialogues/read",
+            post_with(read, named(TAG, "readDialogueFile", "What a dialogue file or a pattern brings along")),
         )
         .api_route(
             "/api/patterns",
@@ -60,6 +66,40 @@ pub(crate) struct NewDialogue {
     /// A brief to begin from.
     #[serde(default)]
     brief: Option<NewBrief>,
+    /// Which of the workspace's fields each field of the file or pattern is, by their ids: null for one of its own. What
+    /// is not named is the workspace's where both have one id, or one key and the same options.
+    #[serde(default)]
+    #[schemars(length(max = 1000))]
+    fields: BTreeMap<String, Option<String>>,
+}
+
+/// A dialogue to look into before it is made.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct LookInto {
+    /// A dialogue file.
+    #[serde(default)]
+    file: Option<serde_json::Value>,
+    /// A pattern, by its key.
+    #[serde(default)]
+    pattern: Option<String>,
+}
+
+/// What a dialogue file or a pattern brings along.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct LookedInto {
+    /// Its title.
+    title: String,
+    /// Its language.
+    language: String,
+    /// How many turns it has.
+    turns: usize,
+    /// Its fields, with the workspace's that they seem to be.
+    fields: Vec<Newcomer>,
+    /// Queues that its rules name and the workspace does not have, by key.
+    queues: Vec<String>,
+    /// How many pictures and documents it names: they do not travel in the file.
+    media: usize,
 }
 
 /// What a lead must carry, and who takes it.
@@ -98,6 +138,50 @@ fn slug_of(title: &str) -> String {
     if slug.is_empty() { "dialogue".to_owned() } else { slug.to_owned() }
 }
 
+/// The dialogue of a file or a pattern.
+fn brought(file: Option<&serde_json::Value>, pattern: Option<&str>) -> Result<Option<Dialogue>, Problem> {
+    match (file, pattern) {
+        (Some(json), _) => file::load::from_json(json)
+            .map(Some)
+            .map_err(|error| Problem::bad(format!("This is not a dialogue file: {error}"))),
+        (None, Some(key)) => {
+            patterns::pattern(key).map(Some).ok_or_else(|| Problem::bad("There is no such pattern."))
+        }
+        (None, None) => Ok(None),
+    }
+}
+
+pub(crate) async fn read(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Body(look): Body<LookInto>,
+) -> Result<Json<LookedInto>, Problem> {
+    let dialogue = brought(look.file.as_ref(), look.pattern.as_deref())?
+        .ok_or_else(|| Problem::bad("Name a pattern, or give a dialogue file."))?;
+    let known = app.store.queues(person.workspace_id).await?;
+    let mut queues: Vec<String> = dialogue
+        .routing
+        .rules
+        .iter()
+        .map(|rule| &rule.queue)
+        .chain(&dialogue.routing.otherwise)
+        .filter(|queue| !queue.is_empty() && !known.iter().any(|(key, _)| key == *queue))
+        .cloned()
+        .collect();
+    queues.sort();
+    queues.dedup();
+    let mut turns = 0;
+    dialogue.each_turn(&mut |_, _, _| turns += 1);
+    Ok(Json(LookedInto {
+        fields: newcomers(&dialogue, &app.store.fields(person.workspace_id).await?),
+        turns,
+        queues,
+        media: dialogue.media.len(),
+        title: dialogue.title,
+        language: dialogue.language,
+    }))
+}
+
 pub(crate) async fn create(
     State(app): State<App>,
     Writer(person): Writer,
@@ -111,17 +195,20 @@ pub(crate) async fn create(
     if !LANGUAGES.contains(&language) {
         return Err(Problem::bad(format!("A dialogue is held in one of these languages: {}.", LANGUAGES.join(", "))));
     }
-    let mut dialogue = match (&new.file, &new.pattern) {
-        (Some(json), _) => file::load::from_json(json)
-            .map_err(|error| Problem::bad(format!("This is not a dialogue file: {error}")))?,
-        (None, Some(key)) => {
-            let mut dialogue = patterns::pattern(key).ok_or_else(|| Problem::bad("There is no such pattern."))?;
-            let queues: Vec<String> =
-                app.store.queues(person.workspace_id).await?.into_iter().map(|(key, _)| key).collect();
-            patterns::fit_workspace(&mut dialogue, &app.store.fields(person.workspace_id).await?, &queues);
+    let mut dialogue = match brought(new.file.as_ref(), new.pattern.as_deref())? {
+        Some(mut dialogue) => {
+            let catalogue = app.store.fields(person.workspace_id).await?;
+            adopt(&mut dialogue, &catalogue, &new.fields)
+                .map_err(|error| Problem::bad(crate::problem::sentence(&error.to_string())))?;
+            // A file keeps the queues that it names, and says where one is not there; a pattern has made them up.
+            if new.file.is_none() {
+                let queues: Vec<String> =
+                    app.store.queues(person.workspace_id).await?.into_iter().map(|(key, _)| key).collect();
+                patterns::fit_workspace(&mut dialogue, &catalogue, &queues);
+            }
             dialogue
         }
-        (None, None) => from_brief(brief(&app, &person, title, language, new.brief).await?),
+        None => from_brief(brief(&app, &person, title, language, new.brief).await?),
     };
     title.clone_into(&mut dialogue.title);
     dialogue.id = slug_of(title);

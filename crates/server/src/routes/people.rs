@@ -5,6 +5,7 @@ use aide::axum::routing::{delete_with, get_with, post_with};
 use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
+use lumbo_reading::domains::DomainLists;
 use lumbo_store::{NewInvitation, Place, Role};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -20,6 +21,9 @@ use crate::{App, Problem};
 
 /// The name of this area in the document.
 const TAG: &str = "People";
+
+/// Most mail domains of the workspace's own people.
+const MAIL_DOMAINS: usize = 50;
 
 /// People.
 pub(crate) fn api() -> ApiRouter<App> {
@@ -152,6 +156,16 @@ pub(crate) async fn settings(
     Ok(Json(app.store.workspace_settings(person.workspace_id).await?.into()))
 }
 
+/// Mail domains of the workspace's own people, as people write them.
+fn mail_domains(written: &[String]) -> Result<Vec<String>, Problem> {
+    if written.len() > MAIL_DOMAINS {
+        return Err(Problem::bad(format!("Name at most {MAIL_DOMAINS} mail domains of your own.")));
+    }
+    let lists = DomainLists::of(written, &[] as &[String])
+        .map_err(|error| Problem::bad(crate::problem::sentence(&error.to_string())))?;
+    Ok(lists.allow.into_iter().collect())
+}
+
 pub(crate) async fn change_settings(
     State(app): State<App>,
     Administrator(person): Administrator,
@@ -167,6 +181,7 @@ pub(crate) async fn change_settings(
         revision: new.revision,
         name: name(&new.name, "the workspace’s")?.to_owned(),
         zone: zone(&new.zone)?.to_owned(),
+        own_mail_domains: mail_domains(&new.own_mail_domains)?,
     };
     app.store.change_workspace(&person, &new).await?;
     Ok(Json(app.store.workspace_settings(person.workspace_id).await?.into()))

@@ -5,7 +5,7 @@ use aide::axum::routing::{get_with, post_with};
 use std::collections::BTreeMap;
 
 use aide::OperationInput;
-use axum::Json;
+use axum::{Extension, Json};
 use axum::extract::{FromRequestParts, State};
 use axum::http::request::Parts;
 use axum::http::{HeaderMap, StatusCode, header};
@@ -18,20 +18,22 @@ use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
+use tower_sessions::Session;
 use uuid::Uuid;
 
 use super::DialoguePath;
 use super::settings::visitor_secret;
 use crate::api::named;
 use crate::body::{Body, Path};
-use crate::signed::Writer;
+use crate::signed::{self, SignedIn, Writer};
 use crate::visitor::{self, Visitor, VisitorError};
 use crate::{App, Problem};
 
 /// The name of this area in the document.
 const TAG: &str = "Prospects";
 
-/// Routes of prospects: no cookie, a bearer token per conversation.
+/// Routes of prospects: a bearer token per conversation. A session is looked at only to tell that one of the
+/// workspace’s own people is trying.
 pub(crate) fn api() -> ApiRouter<App> {
     ApiRouter::new()
         .api_route("/api/p/{slug}", get_with(opening, named(TAG, "opening", "What a prospect sees first")))
@@ -120,6 +122,9 @@ pub(crate) struct Start {
     /// The placement it is started in.
     #[serde(default)]
     placement: Option<Uuid>,
+    /// True where the page was opened by a link for trying: nothing is filed then.
+    #[serde(default)]
+    test: bool,
 }
 
 /// A conversation that was started.
@@ -129,6 +134,18 @@ pub(crate) struct Started {
     token: String,
     /// What the prospect sees.
     view: ProspectView,
+    /// True where it is only tried: by a link for that, or by somebody of the workspace who is signed in.
+    test: bool,
+}
+
+/// A conversation looked at again.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct Resumed {
+    /// What the prospect sees.
+    #[serde(flatten)]
+    view: ProspectView,
+    /// True where it is only tried.
+    test: bool,
 }
 
 fn hash(token: &str) -> Vec<u8> {
@@ -152,10 +169,16 @@ async fn visitor(app: &App, slug: &str, token: Option<&str>, now: Timestamp) -> 
     Ok(read.inspect_err(|error| tracing::warn!(slug, error = error.for_log(), "a visitor’s token was not taken")).ok())
 }
 
+/// The workspace that whoever asks is signed in to. Prospects have no session; one that cannot be read counts as none.
+async fn signed_in_to(session: &Session) -> Option<Uuid> {
+    session.get::<SignedIn>(signed::KEY).await.ok().flatten().map(|signed| signed.workspace)
+}
+
 pub(crate) async fn start(
     State(app): State<App>,
     Path(path): Path<SlugPath>,
     headers: HeaderMap,
+    session: Extension<Session>,
     Body(start): Body<Start>,
 ) -> Result<Json<Started>, Problem> {
     let mut secret = [0_u8; 32];
@@ -184,14 +207,16 @@ pub(crate) async fn start(
         seed,
         context,
         known,
+        by_test_link: start.test,
+        signed_in_to: signed_in_to(&session).await,
         now,
     };
-    let taken = app.store.start_conversation(new).await.map_err(|error| match error {
+    let started = app.store.start_conversation(new).await.map_err(|error| match error {
         TakeError::Store(StoreError::NotFound(_)) => nothing_here(),
         other => other.into(),
     })?;
     metrics::counter!("lumbo_conversations_started_total").increment(1);
-    Ok(Json(Started { token, view: taken.view }))
+    Ok(Json(Started { token, view: started.view, test: started.test }))
 }
 
 /// The bearer token of a conversation.
@@ -219,8 +244,9 @@ impl<S: Send + Sync> FromRequestParts<S> for Bearer {
 
 impl OperationInput for Bearer {}
 
-pub(crate) async fn resume(State(app): State<App>, Bearer(token): Bearer) -> Result<Json<ProspectView>, Problem> {
-    Ok(Json(app.store.resume(&token).await?.view))
+pub(crate) async fn resume(State(app): State<App>, Bearer(token): Bearer) -> Result<Json<Resumed>, Problem> {
+    let resumed = app.store.resume(&token).await?;
+    Ok(Json(Resumed { view: resumed.view, test: resumed.test }))
 }
 
 pub(crate) async fn input(

@@ -78,6 +78,8 @@ pub(crate) struct AnswersRow {
     placement: Option<String>,
     /// True where its person was erased.
     erased: bool,
+    /// True where one of the workspace's own people tried it: nothing of it was filed.
+    test: bool,
     /// Answers in plain words, by the field's id.
     values: BTreeMap<String, String>,
     /// Why fields that were asked for are open, by the field's id.
@@ -114,6 +116,7 @@ impl AnswersRow {
             unfinished: row.unfinished,
             placement: row.placement.clone(),
             erased: row.erased,
+            test: row.test,
             values: answers(&row.plan, &row.state).map(|(id, text, _)| (id.to_owned(), text)).collect(),
             open: left_open(&row.plan, &row.state).map(|(id, why)| (id.to_owned(), why.to_owned())).collect(),
         }

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use jiff::Timestamp;
 use jiff::civil::Date;
 use lumbo_dialogue::score::ScoreResult;
-use lumbo_records::{AlsoGiven, CallOutcome, LeadStatus, NextWhat, RecordField, Standing};
+use lumbo_records::{AlsoGiven, CallOutcome, LeadStatus, NextWhat, NotGiven, RecordField, Standing};
 use lumbo_route::words;
 use lumbo_store::TranscriptLine;
 use schemars::JsonSchema;
@@ -236,6 +236,8 @@ pub(crate) struct LeadDetail {
     pub(crate) fields: Vec<RecordField>,
     /// What it must carry and lacks, in words.
     pub(crate) lacks: Vec<String>,
+    /// What was asked for and not given.
+    pub(crate) not_given: Vec<NotGiven>,
     /// Why they qualify.
     pub(crate) score: Option<ScoreResult>,
     /// Why it is whose it is: the steps of routing, as sentences.
@@ -347,6 +349,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             phone,
             fields,
             lacks,
+            not_given,
             score,
             decision,
             queue_names,
@@ -379,6 +382,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             phone,
             fields,
             lacks,
+            not_given,
             score,
             decision: words::says(&decision, &|key| queue_names.get(key).cloned()),
             transcript,

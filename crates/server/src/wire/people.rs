@@ -79,6 +79,10 @@ pub(crate) struct WorkspaceSettings {
     /// The hour until which they are called, 1 to 24.
     #[serde(default = "seven_in_the_evening")]
     pub(crate) calls_until: i32,
+    /// Mail domains of its own people: who answers a dialogue with such an address is testing.
+    #[serde(default)]
+    #[schemars(length(max = 50))]
+    pub(crate) own_mail_domains: Vec<String>,
 }
 
 fn eight() -> i32 {
@@ -91,8 +95,8 @@ fn seven_in_the_evening() -> i32 {
 
 impl From<lumbo_store::WorkspaceSettings> for WorkspaceSettings {
     fn from(from: lumbo_store::WorkspaceSettings) -> Self {
-        let lumbo_store::WorkspaceSettings { revision, name, zone, calls_from, calls_until } = from;
-        Self { revision, name, zone, calls_from, calls_until }
+        let lumbo_store::WorkspaceSettings { revision, name, zone, calls_from, calls_until, own_mail_domains } = from;
+        Self { revision, name, zone, calls_from, calls_until, own_mail_domains }
     }
 }
 

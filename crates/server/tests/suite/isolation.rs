@@ -73,6 +73,7 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (get.clone(), "/api/me", SIGNED, None, false),
         (get.clone(), "/api/dialogues", WRITER, None, false),
         (post.clone(), "/api/dialogues", WRITER, Some(json!({"title": "New one"})), false),
+        (post.clone(), "/api/dialogues/read", WRITER, Some(json!({"pattern": "machine-hire"})), false),
         (get.clone(), "/api/dialogues/{dialogue}/draft", WRITER, None, true),
         (get.clone(), "/api/dialogues/{dialogue}/draft/analysis", WRITER, None, true),
         (

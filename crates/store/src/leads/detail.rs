@@ -7,8 +7,9 @@ use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_condition::circumstances::Context;
 use lumbo_dialogue::file::{Brief, Field};
 use lumbo_dialogue::score::ScoreResult;
-use lumbo_records::{AlsoGiven, NextWhat, RecordField, Standing, lacks};
+use lumbo_records::{AlsoGiven, NextWhat, NotGiven, RecordField, Standing, lacks, not_given};
 use lumbo_route::Decision;
+use lumbo_value::{Missing, Value};
 use sqlx::types::Json;
 use uuid::Uuid;
 
@@ -92,6 +93,8 @@ pub struct LeadDetail {
     pub fields: Vec<RecordField>,
     /// What it must carry and lacks, in words.
     pub lacks: Vec<String>,
+    /// What was asked for and not given.
+    pub not_given: Vec<NotGiven>,
     /// Why they qualify.
     pub score: Option<ScoreResult>,
     /// Why it is whose it is: the steps of routing.
@@ -166,7 +169,9 @@ impl Store {
                    r.number,
                s.fields as \"fields: Json<Vec<RecordField>>\", s.score as \"score: Json<ScoreResult>\", s.transcript
                    as \"transcript: Json<Vec<TranscriptLine>>\",
-               c.state->'context' as \"context: Json<Context>\", p.draft->>'name' as \"placement?\",
+               c.state->'context' as \"context: Json<Context>\",
+               c.state->'missing' as \"missing: Json<BTreeMap<String, Missing>>\",
+               c.state->'refused' as \"refused: Json<BTreeMap<String, Value>>\", r.body->>'language' as language, p.draft->>'name' as \"placement?\",
                r.body->'brief' as \"brief: Json<Brief>\", r.body->'fields' as \"definitions: Json<Vec<Field>>\"
              from leads l join workspaces w on w.id = l.workspace_id
              join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
@@ -246,6 +251,12 @@ impl Store {
             phone: row.phone,
             fields: row.fields.0,
             lacks,
+            not_given: not_given(
+                &definitions,
+                row.language.as_deref().unwrap_or("en"),
+                &row.missing.map(|missing| missing.0).unwrap_or_default(),
+                &row.refused.map(|refused| refused.0).unwrap_or_default(),
+            ),
             score: row.score.map(|score| score.0),
             decision: row.decision.0,
             queue_names,

@@ -32,6 +32,8 @@ pub struct WorkspaceSettings {
     pub calls_from: i32,
     /// The hour until which they are called, 1 to 24, behind the first.
     pub calls_until: i32,
+    /// Mail domains of its own people, in small letters: who answers with such an address is testing.
+    pub own_mail_domains: Vec<String>,
 }
 
 /// The short name that a workspace gets of its name; what would be nothing becomes "workspace".
@@ -140,7 +142,8 @@ impl Store {
     pub async fn workspace_settings(&self, workspace: Uuid) -> Result<WorkspaceSettings, StoreError> {
         sqlx::query_as!(
             WorkspaceSettings,
-            "select settings_revision as revision, name, zone, calls_from, calls_until from workspaces where id = $1",
+            "select settings_revision as revision, name, zone, calls_from, calls_until, own_mail_domains from workspaces
+             where id = $1",
             workspace
         )
         .fetch_optional(&self.pool)
@@ -156,7 +159,7 @@ impl Store {
     pub async fn change_workspace(&self, by: &Person, new: &WorkspaceSettings) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let changed = sqlx::query!(
-            "update workspaces set name = $3, zone = $4, calls_from = $5, calls_until = $6,
+            "update workspaces set name = $3, zone = $4, calls_from = $5, calls_until = $6, own_mail_domains = $7,
                settings_revision = settings_revision + 1
              where id = $1 and settings_revision = $2",
             by.workspace_id,
@@ -164,7 +167,8 @@ impl Store {
             new.name,
             new.zone,
             new.calls_from,
-            new.calls_until
+            new.calls_until,
+            &new.own_mail_domains
         )
         .execute(&mut *db)
         .await?;

@@ -154,6 +154,8 @@ async fn what_a_site_signed_counts_once() {
             seed: 1,
             context: Context::default(),
             known: known(),
+            by_test_link: false,
+            signed_in_to: None,
             now: now(),
         };
         fixture.store.start_conversation(new).await.unwrap();

@@ -42,6 +42,9 @@ export function ConversationPane({ dialogue, id }: { dialogue: string; id: strin
         )}
       </p>
       {from.length > 0 && <p className="mt-0.5 text-xs break-words text-soft">{from.join(" · ")}</p>}
+      {row.test && (
+        <p className="mt-1 text-sm text-amber">One of your own people tried this. Nothing of it was filed.</p>
+      )}
       {row.erased ? (
         <p className="mt-4 text-sm text-soft">
           What was said here was erased. That the conversation took place, and how it ended, stays for the numbers.

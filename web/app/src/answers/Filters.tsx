@@ -52,13 +52,14 @@ export function Filters({
         <option value="open">still open</option>
       </Select>
       <Select
-        aria-label="Leads or not"
+        aria-label="Leads, others or tests"
         value={filter.lead}
         onChange={(event) => set({ lead: event.target.value as Filter["lead"] })}
       >
         <option value="">leads or not</option>
         <option value="yes">became leads</option>
         <option value="no">no leads</option>
+        <option value="tests">our own tests</option>
       </Select>
       <TextInput
         aria-label="Begun on this day or later"

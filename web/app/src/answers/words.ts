@@ -9,7 +9,7 @@ export type Filter = {
   release: string;
   /** `open`, `left`, or an outcome's id behind `outcome:`. */
   how: string;
-  lead: "" | "yes" | "no";
+  lead: "" | "yes" | "no" | "tests";
   from: string;
   until: string;
   holds: string;
@@ -26,7 +26,7 @@ export function asked(filter: Filter) {
     ...(filter.release ? { release: Number(filter.release) } : {}),
     ...(outcome ? { outcome } : {}),
     ...(how ? { how } : {}),
-    ...(filter.lead ? { lead: filter.lead === "yes" } : {}),
+    ...(filter.lead === "tests" ? { tests: true } : filter.lead ? { lead: filter.lead === "yes" } : {}),
     ...(filter.from ? { from: filter.from } : {}),
     ...(filter.until ? { until: filter.until } : {}),
     ...(filter.holds.trim() ? { holds: filter.holds.trim() } : {}),

@@ -10,8 +10,9 @@ import { useCommands } from "../frame/useCommands";
 import { ledgerQuery, queuesQuery } from "../lib/query";
 import { useAutosave } from "../outline/edit/useAutosave";
 import { typeLabels } from "../outline/names";
-
-type Brief = NonNullable<Schemas["Dialogue"]["brief"]>;
+import { FitConditions } from "./FitConditions";
+import { Outcomes } from "./Outcomes";
+import type { Brief } from "./fit";
 
 const capturedWords = { every: "every way", some: "some ways", none: "no way" };
 
@@ -96,6 +97,8 @@ export function BriefStage() {
               />
             )}
           </Labelled>
+          <FitConditions brief={value} onChange={(brief) => edit(brief, true)} />
+          <Outcomes />
           <Labelled label="Who takes it">
             {(id) => (
               <TextArea

@@ -6,8 +6,11 @@ import { useState } from "react";
 import { RequestFailed, ask, client } from "../../../api";
 import { Button, Labelled, Notice, Select, TextArea, TextInput, useTitle } from "../../../kit/ui";
 import { BottomLine } from "../frame/BottomLine";
-import { dialoguesQuery, fieldsQuery, patternsQuery, queries, queuesQuery } from "../lib/query";
+import { broughtQuery, dialoguesQuery, fieldsQuery, patternsQuery, queries, queuesQuery } from "../lib/query";
 import { typeLabels } from "../outline/names";
+import type { Decided } from "./Brought";
+import { BroughtFields } from "./Brought";
+import { FileBox } from "./FileBox";
 
 const languages: [tag: string, name: string][] = [
   ["en", "English"],
@@ -33,6 +36,10 @@ export function NewDialogue() {
   const [queue, setQueue] = useState("");
   const [says, setSays] = useState("");
   const [busy, setBusy] = useState(false);
+  const [file, setFile] = useState<Record<string, unknown> | null>(null);
+  const [decided, setDecided] = useState<Decided>({});
+  const asPattern = from !== "brief" && from !== "blank" && from !== "file";
+  const brought = useQuery(broughtQuery(asPattern ? { pattern: from } : from === "file" && file ? { file } : null));
 
   const make = async () => {
     setBusy(true);
@@ -44,7 +51,11 @@ export function NewDialogue() {
             title,
             language,
             ...(from === "brief" ? { brief: { fields: picked, fit, ...(queue ? { queue } : {}) } } : {}),
-            ...(from !== "brief" && from !== "blank" ? { pattern: from } : {}),
+            ...(asPattern ? { pattern: from } : {}),
+            ...(from === "file" && file ? { file } : {}),
+            ...(brought.data
+              ? { fields: Object.fromEntries(Object.entries(decided).map(([id, to]) => [id, to || null])) }
+              : {}),
           },
         }),
       );
@@ -58,6 +69,7 @@ export function NewDialogue() {
   const choices: [key: string, label: string, says: string][] = [
     ["blank", "Blank", "an empty outline with a Close"],
     ["brief", "From a brief", "pick what a lead must carry, and get an outline to edit"],
+    ["file", "From a file", "a dialogue saved here or in another workspace"],
     ...patterns.map((pattern): [string, string, string] => [
       pattern.key,
       pattern.title,
@@ -126,6 +138,18 @@ export function NewDialogue() {
               )}
             </Labelled>
           )}
+          {from === "file" && (
+            <FileBox
+              onFile={(known, named) => {
+                setFile(known);
+                if (!title.trim() && named) setTitle(named.slice(0, 80));
+              }}
+            />
+          )}
+          {(asPattern || from === "file") && brought.error && <Notice tone="wrong">{brought.error.message}</Notice>}
+          {(asPattern || from === "file") && brought.data && (
+            <BroughtFields brought={brought.data} ours={fields} decided={decided} onDecide={setDecided} />
+          )}
           {from === "brief" && (
             <>
               <Labelled label="A lead must carry">
@@ -188,7 +212,12 @@ export function NewDialogue() {
             <Button
               look="primary"
               type="submit"
-              disabled={!title.trim() || busy || (from === "brief" && picked.length === 0)}
+              disabled={
+                !title.trim() ||
+                busy ||
+                (from === "brief" && picked.length === 0) ||
+                ((asPattern || from === "file") && !brought.data)
+              }
             >
               Make it
             </Button>

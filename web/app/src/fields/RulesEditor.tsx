@@ -10,11 +10,14 @@ export function RulesEditor({
   fixed = [],
   rules,
   language,
+  loose,
   onChange,
 }: {
   type: Field["type"];
   fixed?: Rule[];
   rules: Rule[];
+  /** Rules that may be left out: by which asks of the field (its own rules), or here (those that an ask narrows). */
+  loose?: { may?: string[]; keys: string[]; onChange: (keys: string[]) => void };
   language: string;
   onChange: (rules: Rule[], now?: boolean) => void;
 }) {
@@ -30,7 +33,12 @@ export function RulesEditor({
               title="A rule of the field"
               className="rounded-md border border-line px-2 py-0.5 text-sm"
             >
-              {ruleWords(rule)}
+              <span className={loose?.keys.includes(rule.rule) ? "text-soft line-through" : undefined}>
+                {ruleWords(rule)}
+              </span>
+              {loose?.may?.includes(rule.rule) && (
+                <LooseButton rule={rule} loose={loose} says={["leave out here", "left out here"]} />
+              )}
             </span>
           ))}
           {rules.map((rule, place) => (
@@ -40,6 +48,9 @@ export function RulesEditor({
               className="flex flex-wrap items-center gap-1 rounded-md border border-line py-0.5 pl-2 text-sm"
             >
               <Parameters rule={rule} language={language} onChange={(next) => set(place, next)} />
+              {loose && !loose.may && (
+                <LooseButton rule={rule} loose={loose} says={["holds everywhere", "may be left out"]} />
+              )}
               <Button
                 look="quiet"
                 aria-label={`Take out the rule ${rule.rule.replaceAll("_", " ")}`}
@@ -73,6 +84,30 @@ export function RulesEditor({
         </div>
       )}
     </Labelled>
+  );
+}
+
+/** Whether a rule may be left out by an ask, or is left out by this one. */
+function LooseButton({
+  rule,
+  loose,
+  says: [no, yes],
+}: {
+  rule: Rule;
+  loose: { keys: string[]; onChange: (keys: string[]) => void };
+  says: [string, string];
+}) {
+  const on = loose.keys.includes(rule.rule);
+  return (
+    <Button
+      look="quiet"
+      className="!py-0 !text-soft"
+      aria-pressed={on}
+      aria-label={`${ruleWords(rule)}: ${yes}`}
+      onClick={() => loose.onChange(on ? loose.keys.filter((key) => key !== rule.rule) : [...loose.keys, rule.rule])}
+    >
+      {on ? yes : no}
+    </Button>
   );
 }
 

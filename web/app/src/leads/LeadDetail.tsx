@@ -16,7 +16,7 @@ import { Tags } from "./Tags";
 import { Transcript } from "./Transcript";
 import type { Work } from "./useWork";
 import type { Status } from "./words";
-import { came, isAsking, statusWords } from "./words";
+import { came, isAsking, notGivenWords, statusWords } from "./words";
 
 /** A lead: why it qualifies, what they told us, in their words, why it is whose it is, what happened so far. */
 export function LeadDetail({
@@ -123,6 +123,11 @@ export function LeadDetail({
       {lead.lacks.length > 0 && (
         <p className="mt-2 text-sm text-amber">Lacks {lead.lacks.join(", ")}: ask for it on the call.</p>
       )}
+      {notGivenWords(lead.not_given).map((line) => (
+        <p key={line} className="mt-1 text-sm text-amber">
+          {line}
+        </p>
+      ))}
       <Differs lead={lead} works={me?.works_leads ?? false} />
 
       {lead.score && <WhyTheyQualify lead={lead} works={me?.works_leads ?? false} />}
@@ -181,6 +186,7 @@ function Told({ field }: { field: Schemas["RecordField"] }) {
         ) : (
           field.shown
         )}
+        {field.unsure && <span className="ml-1.5 text-xs text-amber">not sure of it</span>}
       </dd>
     </>
   );

@@ -232,6 +232,15 @@ export const patternsQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
+/** What a dialogue file or a pattern brings along; nothing is asked where there is none. */
+export const broughtQuery = (look: Schemas["LookInto"] | null) =>
+  queryOptions({
+    queryKey: ["brought", look],
+    queryFn: () => ask(client.POST("/api/dialogues/read", { body: look ?? {} })),
+    enabled: look !== null,
+    retry: false,
+  });
+
 /** Pages of what a dialogue's conversations said, the newest first. */
 export const answersQuery = (dialogue: string, filter: Filter) =>
   infiniteQueryOptions({

@@ -18,6 +18,11 @@ const colours: Record<Mark["class"], string> = {
   other: "var(--soft)",
 };
 
+/** The colour that an outcome's rail has, beside its name. */
+export function LaneDot({ outcome }: { outcome: Mark["class"] }) {
+  return <span aria-hidden className="size-2.5 shrink-0 rounded-full" style={{ background: colours[outcome] }} />;
+}
+
 /** Width of the gutter, pixels. */
 export const railsWidth = (lanes: number): number => LEFT + lanes * LANE + 14;
 

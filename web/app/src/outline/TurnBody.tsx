@@ -59,6 +59,7 @@ export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: strin
             <div key={fill.field} className="mb-0.5">
               <code className="font-mono text-[12.5px] break-words">
                 {fill.field} = {fill.formula}
+                {fill.starts && <span className="text-soft">, starting at {fill.starts}</span>}
               </code>
               <p className={keeps}>
                 keeps <b>{fieldOf(dialogue, fill.field)?.label ?? fill.field}</b>,{" "}

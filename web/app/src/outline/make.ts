@@ -3,7 +3,7 @@ import type { Schemas } from "../../../api";
 import { rulesFor } from "../fields/rules";
 import { scaleEnds, scaleOptions } from "../fields/scale";
 import type { Arm, Dialogue, Field, Kind, Section, Text, Turn } from "./names";
-import { index } from "./names";
+import { index, optionChoices } from "./names";
 
 /** A short id that nothing in the dialogue has: a prefix and five random letters or digits. */
 export function freshId(dialogue: Dialogue, prefix: string): string {
@@ -112,7 +112,7 @@ export function newArm(dialogue: Dialogue, turn: Turn): Arm | null {
   };
   if (turn.kind === "ask") {
     const field = dialogue.fields?.find((known) => known.key === turn.field);
-    const keys = field?.type === "yes_no" ? ["yes", "no"] : (field?.options ?? []).map((option) => option.key);
+    const keys = optionChoices(dialogue, field).map(([key]) => key);
     const covered = new Set(
       arms.flatMap((known) => (typeof known.when === "object" && "options" in known.when ? known.when.options : [])),
     );

@@ -150,6 +150,7 @@ export function armWords(dialogue: Dialogue, turn: Turn, arm: Arm, said: Record<
     return {
       otherwise: "otherwise",
       ruled_out: "Ruled out",
+      lacks: "Lacks what a lead must carry",
       way_out: "way out",
       answered: "answered",
       refused: "refused",
@@ -169,7 +170,7 @@ export function armWords(dialogue: Dialogue, turn: Turn, arm: Arm, said: Record<
 
 /** An option's label by its key. */
 export function optionLabel(dialogue: Dialogue, field: Field | undefined, key: string): string {
-  if (field?.type === "yes_no") return key === "yes" ? "Yes" : "No";
+  if (field?.type === "yes_no" || field?.type === "consent") return key === "yes" ? "Yes" : "No";
   const option = field?.options?.find((known) => known.key === key);
   return option ? words(option.label, dialogue.language) : key;
 }

@@ -44,10 +44,17 @@ function WorkspaceForm({
   const [zone, setZone] = useState(known.zone);
   const [from, setFrom] = useState(known.calls_from ?? 8);
   const [until, setUntil] = useState(known.calls_until ?? 19);
+  const [own, setOwn] = useState((known.own_mail_domains ?? []).join(", "));
   const { says, attempt } = useAttempt();
-  const same = name === known.name && zone === known.zone && from === known.calls_from && until === known.calls_until;
+  const domains = own.split(/[\s,;]+/).filter(Boolean);
+  const same =
+    name === known.name &&
+    zone === known.zone &&
+    from === known.calls_from &&
+    until === known.calls_until &&
+    domains.join(" ") === (known.own_mail_domains ?? []).join(" ");
   const save = async () => {
-    const body = { revision: known.revision, name, zone, calls_from: from, calls_until: until };
+    const body = { revision: known.revision, name, zone, calls_from: from, calls_until: until, own_mail_domains: domains };
     const now = await attempt(() => ask(client.POST("/api/settings/workspace", { body })));
     onKept(now !== null);
     if (!now) return;
@@ -76,6 +83,19 @@ function WorkspaceForm({
             to
             <HourSelect label="To" from={from + 1} until={24} value={until} onHour={setUntil} />
           </span>
+        )}
+      </Labelled>
+      <Labelled
+        label="Your own mail domains"
+        hint="Whoever answers with such an address is testing, as is whoever is signed in here: nothing is filed, no turn is taken."
+      >
+        {(id) => (
+          <TextInput
+            id={id}
+            placeholder="winterlode.example"
+            value={own}
+            onChange={(event) => setOwn(event.target.value)}
+          />
         )}
       </Labelled>
       <div className="pl-[9rem] max-md:pl-0" role="status">

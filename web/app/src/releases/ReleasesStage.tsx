@@ -163,10 +163,24 @@ export function ReleasesStage() {
         <span>
           <b>{data?.length ?? 0}</b> release{data?.length === 1 ? "" : "s"}
         </span>
-        <span>{onAir ? <>release {onAir.number} is on air</> : "off air"}</span>
+        <span>
+          {onAir ? (
+            <>
+              release {onAir.number} is on air,{" "}
+              <a className="text-spruce hover:underline" href={`/p/${draft.slug}?test`} target="_blank" rel="noreferrer">
+                try it
+              </a>
+            </>
+          ) : (
+            "off air"
+          )}
+        </span>
         <span>
           <b>{draft.changes ?? 0}</b> change{draft.changes === 1 ? "" : "s"} waiting in the draft
         </span>
+        <a className="text-spruce hover:underline" href={`/api/dialogues/${dialogue}/file`} download>
+          Save the draft as a file
+        </a>
       </BottomLine>
     </>
   );

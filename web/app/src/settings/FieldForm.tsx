@@ -134,7 +134,11 @@ export function FieldForm({
         type={field.type}
         rules={field.rules ?? []}
         language={language}
-        onChange={(rules) => set({ rules })}
+        loose={{ keys: field.may_loosen ?? [], onChange: (may_loosen) => set({ may_loosen }) }}
+        onChange={(rules) => {
+          const kept = (field.may_loosen ?? []).filter((key) => rules.some((rule) => rule.rule === key));
+          set({ rules, may_loosen: kept });
+        }}
       />
       <Labelled label="Belongs to">
         {(id) => (

@@ -5,7 +5,7 @@ use std::collections::BTreeMap;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use super::{Id, Part};
+use super::{Condition, Id, Part};
 
 /// What a dialogue is for.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
@@ -17,9 +17,25 @@ pub struct Brief {
     /// Who counts as a fit, in a sentence.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub fit: String,
+    /// The same as conditions, which become the first criteria and rule-outs.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub fits: Vec<Fit>,
     /// Who takes the leads, in a sentence.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub taker: String,
+}
+
+/// A condition that says who is a fit, or who is none.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Fit {
+    /// Its id.
+    pub id: Id,
+    /// The condition.
+    pub holds: Condition,
+    /// True where it rules out, in place of counting for them.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub out: bool,
 }
 
 /// Something a prospect may say at any moment, and what we do.

@@ -82,6 +82,8 @@ pub enum When {
     Band(Vec<Id>),
     /// File lead: a rule-out holds.
     RuledOut,
+    /// File lead: something of what a lead must carry is missing; nothing is filed then.
+    Lacks,
     /// The way out of an ask leads here, and nothing else.
     WayOut,
     /// Consult: the outside system answered.

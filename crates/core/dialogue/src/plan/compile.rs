@@ -10,6 +10,7 @@ use super::{
 };
 use crate::file::{Arm, Dialogue, Ending, FieldType, Follow, Text, Then, Turn, WayOut, When, Wording};
 use crate::score::Card;
+use crate::turns::words::LACKS;
 use lumbo_condition as condition;
 use lumbo_condition::circumstances::CONTEXT_NAMES;
 use lumbo_language::Phrases;
@@ -118,6 +119,9 @@ impl Plan {
             country_fields
                 .extend(file.fields.iter().enumerate().filter(|(_, field)| field.kind == kind).map(|(index, _)| index));
         }
+        let places = |keys: &[String]| -> Vec<usize> {
+            keys.iter().filter_map(|key| file.fields.iter().position(|field| field.key == *key)).collect()
+        };
         let mut plan = Self {
             file: file.clone(),
             language: language.to_owned(),
@@ -145,6 +149,7 @@ impl Plan {
             sections,
             endings,
             default_card: file.default_card_place(),
+            needs: file.brief.needs.iter().map(|need| places(need)).filter(|need| !need.is_empty()).collect(),
             cards,
             routes,
             zone,
@@ -218,6 +223,7 @@ impl<'a> Compiler<'a> {
                 (ReadyWhen::Band(bands.clone()), labels.join(" or "))
             }
             When::RuledOut => (ReadyWhen::RuledOut, "ruled out".to_owned()),
+            When::Lacks => (ReadyWhen::Lacks, LACKS.to_owned()),
             When::WayOut => (ReadyWhen::Never, "way out".to_owned()),
             When::Answered => (ReadyWhen::Never, "answered".to_owned()),
             When::Refused => (ReadyWhen::Never, "refused".to_owned()),
@@ -240,7 +246,7 @@ impl<'a> Compiler<'a> {
         let mut words = Vec::new();
         for key in keys {
             let option = field.options.iter().find(|option| option.key == *key);
-            let yes_no = field.kind == crate::file::FieldType::YesNo && matches!(key.as_str(), "yes" | "no");
+            let yes_no = field.kind.is_yes_or_no() && matches!(key.as_str(), "yes" | "no");
             if option.is_none() && !yes_no {
                 self.fault("target", at, format!("{} has no option “{key}”", field.label));
             }

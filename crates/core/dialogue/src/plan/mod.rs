@@ -8,7 +8,7 @@ mod ahead;
 mod changes;
 pub(crate) mod compile;
 mod parts;
-mod readers;
+pub(crate) mod readers;
 
 use lumbo_language::HashMap;
 
@@ -66,6 +66,8 @@ pub struct Plan {
     pub cards: Vec<Card>,
     /// The one that is used where none is named.
     pub default_card: Option<usize>,
+    /// What a lead must carry, as places of fields; of an inner list one is enough.
+    pub needs: Vec<Vec<usize>>,
     /// Routing rules.
     pub routes: Rules,
     /// The zone of TODAY.
@@ -139,6 +141,8 @@ pub enum ReadyWhen {
     Band(Vec<String>),
     /// A rule-out holds.
     RuledOut,
+    /// Something of what a lead must carry is missing.
+    Lacks,
     /// Only by the way out, or by something this version does not do.
     Never,
 }

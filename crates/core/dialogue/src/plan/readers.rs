@@ -9,6 +9,19 @@ use lumbo_language::fold;
 use lumbo_reading::{FreeReader, Reader, ReaderSpec};
 use lumbo_value::TryMessage;
 
+/// How an ask narrows what its field takes, or loosens it.
+#[derive(Debug, Clone, Copy, Default)]
+pub(crate) struct Narrowed<'a> {
+    /// Rules beside the field's own.
+    pub rules: &'a [Rule],
+    /// Keys of the field's own rules that do not count.
+    pub loosens: &'a [String],
+    /// Options that are offered; all where empty.
+    pub only: &'a [String],
+    /// The author's messages.
+    pub messages: &'a [TryMessage],
+}
+
 impl<'a> Compiler<'a> {
     /// For each field a reader under the rules of the first Ask for it, else of the first form, or under its own rules
     /// alone.
@@ -27,7 +40,7 @@ impl<'a> Compiler<'a> {
         found
             .into_iter()
             .zip(&self.file.fields)
-            .map(|(reader, field)| reader.or_else(|| self.reader(field, &[], &[], &[]).ok()))
+            .map(|(reader, field)| reader.or_else(|| self.reader(field, Narrowed::default()).ok()))
             .collect()
     }
 
@@ -48,8 +61,11 @@ impl<'a> Compiler<'a> {
                 }
             });
             let reader = match own {
-                Some(ask) => self.reader(definition, &ask.rules, &ask.only, &[])?,
-                None => self.reader(definition, &[], &[], &[])?,
+                Some(ask) => {
+                    let (rules, loosens, only) = (&ask.rules, &ask.loosens, &ask.only);
+                    self.reader(definition, Narrowed { rules, loosens, only, messages: &[] })?
+                }
+                None => self.reader(definition, Narrowed::default())?,
             };
             readers.push((reader, vec![definition.key.clone(), definition.label.clone()]));
             fields.push(index);
@@ -157,13 +173,18 @@ impl<'a> Compiler<'a> {
     }
 
     /// A reader for a field under an ask's rules.
-    pub(crate) fn reader(
-        &self,
-        field: &Field,
-        rules: &[Rule],
-        only: &[String],
-        messages: &[TryMessage],
-    ) -> Result<Reader, (&'static str, String)> {
+    pub(crate) fn reader(&self, field: &Field, narrows: Narrowed<'_>) -> Result<Reader, (&'static str, String)> {
+        let Narrowed { rules, loosens, only, messages } = narrows;
+        for key in loosens {
+            let label = &field.label;
+            if !field.rules.iter().any(|rule| rule.key() == key) {
+                return Err(("rule", format!("{label} has no rule “{key}” that could be left out here")));
+            }
+            if !field.may_loosen.contains(key) {
+                let says = format!("the fields’ settings do not let an ask leave out the rule “{key}” of {label}");
+                return Err(("rule", says));
+            }
+        }
         let file = self.file;
         let currency = Some(file.settings.currency.as_str());
         let (language, required_language) = (self.language, file.language.as_str());
@@ -178,6 +199,7 @@ impl<'a> Compiler<'a> {
         let spec = ReaderSpec {
             field,
             rules: &asked,
+            loosens,
             only,
             messages,
             language,

@@ -227,8 +227,9 @@ impl<'a> Run<'a> {
     /// Consent with the wording's version and the time.
     pub(crate) fn stamped(&self, value: Value) -> Value {
         match value {
-            Value::Consent { wording: 0, .. } => {
-                Value::Consent { wording: self.plan.file.settings.consent_wording.max(1), at: self.now.to_string() }
+            Value::Consent { wording: 0, given, .. } => {
+                let wording = self.plan.file.settings.consent_wording.max(1);
+                Value::Consent { wording, at: self.now.to_string(), given }
             }
             other => other,
         }
@@ -300,8 +301,7 @@ impl<'a> Run<'a> {
                 self.emit(Event::Replied { turn: one.node.id.clone(), text: label, picked: true });
                 match one.reader.pick(option) {
                     Some(value) => self.judge_picked(one, value),
-                    // The no to a consent is no answer.
-                    None => self.leave(one, WhyOut::Declined),
+                    None => {}
                 }
             }
         }

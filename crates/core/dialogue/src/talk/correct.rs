@@ -93,7 +93,7 @@ impl<'a> Run<'a> {
             return Some(Opening::Says);
         }
         // "No, Saturday": a no to the open question is an answer to it.
-        let yes_or_no = matches!(one.reader.kind(), FieldType::YesNo | FieldType::Consent);
+        let yes_or_no = one.reader.kind().is_yes_or_no();
         let no = scan.word(0).is_some_and(|word| language.plain_no.contains(word));
         if no && !yes_or_no && scan.tokens.get(1).is_some_and(|token| token.kind == Kind::Mark) {
             return Some(Opening::Says);

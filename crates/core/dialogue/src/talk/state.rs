@@ -17,6 +17,9 @@ pub struct Held {
     pub value: Value,
     /// The turn.
     pub turn: String,
+    /// True where they said that they are not sure of it.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub unsure: bool,
 }
 
 /// The open question.
@@ -205,9 +208,10 @@ impl State {
             Event::Asked { turn, stage, .. } => {
                 self.asking = Some(Asking { turn: turn.clone(), tries: 0, extras: 0, stage: stage.clone() });
             }
-            Event::Kept { turn, field, value, after, besides, others, .. } => {
+            Event::Kept { turn, field, value, heard, after, besides, others, .. } => {
                 self.count(others);
-                self.values.insert(field.clone(), Held { value: value.clone(), turn: turn.clone() });
+                let unsure = heard.as_ref().is_some_and(|heard| heard.unsure);
+                self.values.insert(field.clone(), Held { value: value.clone(), turn: turn.clone(), unsure });
                 self.missing.remove(field);
                 self.refused.remove(field);
                 self.points = *after;
@@ -260,7 +264,7 @@ impl State {
             Event::Assumed { field, value, after, others, .. }
             | Event::Prefilled { field, value, after, others, .. } => {
                 self.count(others);
-                self.values.insert(field.clone(), Held { value: value.clone(), turn: String::new() });
+                self.values.insert(field.clone(), Held { value: value.clone(), turn: String::new(), unsure: false });
                 self.points = *after;
             }
             Event::NotKept { field, refused, .. } => {
@@ -288,7 +292,7 @@ impl State {
                 self.count(others);
                 match value {
                     Some(value) => {
-                        self.values.insert(field.clone(), Held { value: value.clone(), turn: turn.clone() });
+                        self.values.insert(field.clone(), Held { value: value.clone(), turn: turn.clone(), unsure: false });
                     }
                     None => {
                         self.values.remove(field);

@@ -9,7 +9,7 @@ use jiff::{SignedDuration, Timestamp};
 use super::unfinished::{self, unfinished_limit};
 use super::{
     Asking, Came, CardPoints, Effect, Env, Event, FORM_LIMIT, Input, InputBody, Known, Line, ProspectInput,
-    REPLY_INPUT_LIMIT, Stage, State, SystemInput, Timer,
+    REPLY_INPUT_LIMIT, Stage, State, SystemInput, Timer, WhyOut,
 };
 use crate::file::FieldType;
 use crate::plan::Plan;
@@ -205,9 +205,7 @@ fn refuse(plan: &Plan, state: &State, body: &ProspectInput) -> Result<(), Refusa
                                 .any(|field| plan.file.fields[*field].key == *option)
                         })
                 }
-                _ => open_one(plan, state).is_some_and(|one| {
-                    one.reader.pick(option).is_some() || one.reader.kind() == FieldType::Consent && option == "no"
-                }),
+                _ => open_one(plan, state).is_some_and(|one| one.reader.pick(option).is_some()),
             };
             if there { Ok(()) } else { none(option) }
         }
@@ -494,9 +492,12 @@ impl<'a> Run<'a> {
         let value = self.state.values.get(&self.plan.file.fields[ask.field].id).map(|held| &held.value);
         let key: Option<Cow<'_, str>> = match value {
             Some(Value::Choice { key }) => Some(Cow::Borrowed(key)),
-            Some(Value::YesNo { yes }) => Some(Cow::Borrowed(if *yes { "yes" } else { "no" })),
+            Some(Value::YesNo { yes } | Value::Consent { given: yes, .. }) => {
+                Some(Cow::Borrowed(if *yes { "yes" } else { "no" }))
+            }
             _ => None,
         };
+        let refused = matches!(value, Some(Value::Consent { given: false, .. }));
         self.at = Some(index);
         let taken = node.arms.iter().position(|arm| match &arm.when {
             ReadyWhen::Options(options) => key.as_ref().is_some_and(|key| options.iter().any(|option| option == key)),
@@ -504,6 +505,10 @@ impl<'a> Run<'a> {
             ReadyWhen::Otherwise => true,
             _ => false,
         });
+        // Where no arm says what a no still allows, it takes the way out.
+        if refused && taken.is_none() {
+            return self.way_out(One::of(index, node, ask), WhyOut::Declined);
+        }
         self.take(index, taken)
     }
 

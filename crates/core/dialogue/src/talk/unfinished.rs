@@ -24,13 +24,14 @@ pub(super) fn makes_a_lead(plan: &Plan, state: &State) -> bool {
     let reached = plan.file.fields.iter().any(|field| reaches(field.kind) && held(field).is_some());
     let asked = plan.corrected.1.iter().map(|field| &plan.file.fields[*field]);
     let mut consents = asked.filter(|field| field.kind == FieldType::Consent).peekable();
+    let given = |field: &Field| matches!(held(field), Some(Value::Consent { given: true, .. }));
     state.closed.is_none()
         // Filed again only where something was said since.
         && (state.filings == 0 || state.unfinished.is_some_and(|at| state.heard_at > Some(at)))
         && plan.file.settings.unfinished_minutes > 0
         && first_filing(plan).is_some()
         && reached
-        && (consents.peek().is_none() || consents.any(|field| matches!(held(field), Some(Value::Consent { .. }))))
+        && (consents.peek().is_none() || consents.any(given))
 }
 
 /// True for what somebody can be reached by.

@@ -12,6 +12,9 @@ const DIRECT: [&str; 2] = ["field", "what"];
 /// Object keys whose list of texts are fields' keys.
 const LISTS: [&str; 4] = ["fields", "send", "keep", "always_captured"];
 
+/// Object keys whose text is a formula.
+const FORMULAS: [&str; 2] = ["formula", "starts"];
+
 /// How many places refer to a field.
 pub fn count(dialogue: &Dialogue, key: &str) -> usize {
     let mut found = 0;
@@ -38,7 +41,7 @@ fn collect(json: &Json, name: &str, known: &BTreeSet<&str>, out: &mut BTreeSet<S
                     Some(text) if DIRECT.contains(&name.as_str()) && known.contains(text) => {
                         out.insert(text.to_owned());
                     }
-                    Some(text) if name == "formula" => {
+                    Some(text) if FORMULAS.contains(&name.as_str()) => {
                         out.extend(formula_words(text).filter(|word| known.contains(word)).map(str::to_owned));
                     }
                     _ => collect(value, name, known, out),
@@ -96,7 +99,7 @@ fn walk(json: &mut Json, name: &str, key: &str, found: &mut impl FnMut(&mut Json
         Json::Object(map) => {
             for (name, value) in map.iter_mut() {
                 let direct = DIRECT.contains(&name.as_str()) && value.as_str() == Some(key);
-                let formula = name == "formula" && value.as_str().is_some_and(|text| has_word(text, key));
+                let formula = FORMULAS.contains(&name.as_str()) && value.as_str().is_some_and(|text| has_word(text, key));
                 if direct || formula {
                     found(value);
                 } else {

@@ -111,6 +111,7 @@ pub fn when_words(dialogue: &Dialogue, turn: &Turn, when: &When) -> String {
         }
         When::Otherwise => "otherwise".to_owned(),
         When::RuledOut => "ruled out".to_owned(),
+        When::Lacks => LACKS.to_owned(),
         When::WayOut => "way out".to_owned(),
         When::Answered => "answered".to_owned(),
         When::Refused => "refused".to_owned(),
@@ -119,6 +120,9 @@ pub fn when_words(dialogue: &Dialogue, turn: &Turn, when: &When) -> String {
         When::Joined => "joined".to_owned(),
     }
 }
+
+/// What takes the arm of a File lead that stops a filing, in words.
+pub(crate) const LACKS: &str = "lacks what a lead must carry";
 
 /// An arm: its name or condition, without where it leads.
 #[must_use]

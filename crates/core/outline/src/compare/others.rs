@@ -7,9 +7,21 @@ use serde::{Deserialize, Serialize};
 
 use super::{Change, OtherChange};
 use lumbo_condition as condition;
-use lumbo_dialogue::file::{Dialogue, Outcome, RoutingRule, Scorecard};
+use lumbo_dialogue::file::{Dialogue, Outcome, OutcomeClass, RoutingRule, Scorecard};
 use lumbo_dialogue::score::criterion_words;
 use lumbo_dialogue::turns::words::{parts_words, section_name, text_words};
+
+/// What an outcome comes to, in words.
+fn class_words(class: OutcomeClass) -> &'static str {
+    match class {
+        OutcomeClass::Lead => "a lead",
+        OutcomeClass::NotAFit => "not a fit",
+        OutcomeClass::Customer => "a customer already",
+        OutcomeClass::Looking => "only looking",
+        OutcomeClass::Unfinished => "left before the end",
+        OutcomeClass::Other => "something else",
+    }
+}
 
 /// Named things of both versions, compared by name.
 fn listed(part: &str, change: Change, old: &[(String, String)], new: &[(String, String)], out: &mut Vec<OtherChange>) {
@@ -161,17 +173,21 @@ pub(super) fn others(old: &Dialogue, new: &Dialogue) -> Vec<OtherChange> {
     listed("Routing", Change::Rerouted, &routing(old), &routing(new), &mut out);
     listed("Fields", Change::Changed, &fields(old), &fields(new), &mut out);
     let brief = |dialogue: &Dialogue| {
+        let fits = dialogue.brief.fits.iter().map(|fit| {
+            let words = condition::say(&fit.holds, &dialogue.named_fields(), &dialogue.language);
+            if fit.out { format!("ruled out: {words}") } else { words }
+        });
         one(format!(
             "needs {}; fit: {}; taken by: {}",
             dialogue.brief.needs.iter().map(|need| need.join(" or ")).collect::<Vec<_>>().join(", "),
-            dialogue.brief.fit,
+            std::iter::once(dialogue.brief.fit.clone()).filter(|fit| !fit.is_empty()).chain(fits).collect::<Vec<_>>().join("; "),
             dialogue.brief.taker
         ))
     };
     listed("Brief", Change::Changed, &brief(old), &brief(new), &mut out);
     let outcomes = |dialogue: &Dialogue| {
         let words = |outcome: &Outcome| match &outcome.request {
-            None => outcome.label.clone(),
+            None => format!("{} ({})", outcome.label, class_words(outcome.class)),
             Some(request) => format!(
                 "{}: leaves a request in queue {}, to be answered within {} working minutes",
                 outcome.label, request.queue, request.within

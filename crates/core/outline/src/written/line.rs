@@ -19,8 +19,8 @@ pub(super) enum Line {
     FileLead,
     /// `Close as Outcome: words`.
     Close { outcome: Option<String>, say: String },
-    /// `key = formula`.
-    WorkOut { field: String, formula: String },
+    /// `key = formula`, and `, starting at formula` for a counter.
+    WorkOut { field: String, formula: String, starts: Option<String> },
     /// A question, or a line with a field.
     Ask(Question),
     /// Anything else: something said, or an option where a question stands above.
@@ -153,7 +153,11 @@ pub(super) fn read(text: &str) -> Line {
         && lumbo_value::is_key(field.trim())
         && !formula.trim().is_empty()
     {
-        return Line::WorkOut { field: field.trim().to_owned(), formula: formula.trim().to_owned() };
+        let (formula, starts) = match formula.rsplit_once(", starting at ") {
+            Some((formula, starts)) => (formula, Some(starts.trim().to_owned())),
+            None => (formula, None),
+        };
+        return Line::WorkOut { field: field.trim().to_owned(), formula: formula.trim().to_owned(), starts };
     }
     if let Some(said) = after(text, "tell").and_then(|rest| rest.strip_prefix(':')) {
         return Line::Words { text: said.trim().to_owned(), to: None, bullet: false };
@@ -221,7 +225,14 @@ mod tests {
             ("file lead", Line::FileLead),
             ("Close as Lead: Thank you.", Line::Close { outcome: to("Lead"), say: "Thank you.".into() }),
             ("close", Line::Close { outcome: None, say: String::new() }),
-            ("estimate = pallets * 4", Line::WorkOut { field: "estimate".into(), formula: "pallets * 4".into() }),
+            (
+                "estimate = pallets * 4",
+                Line::WorkOut { field: "estimate".into(), formula: "pallets * 4".into(), starts: None },
+            ),
+            (
+                "rounds = rounds + 1, starting at 0",
+                Line::WorkOut { field: "rounds".into(), formula: "rounds + 1".into(), starts: Some("0".into()) },
+            ),
             ("Thanks.", Line::Words { text: "Thanks.".into(), to: None, bullet: false }),
             ("Closest depot matters.", Line::Words { text: "Closest depot matters.".into(), to: None, bullet: false }),
         ] {

@@ -256,9 +256,11 @@ impl Reader<'_> {
                     let outcome = self.outcome(outcome.as_deref());
                     turns.push(Turn::Close(Close { id: self.work.ids.fresh("t"), outcome, say, link: None }));
                 }
-                Line::WorkOut { field, formula } => {
-                    let field = self.worked_out(&field, &formula).map_err(at)?;
-                    let fill = Fill { field, formula };
+                Line::WorkOut { field, formula, starts } => {
+                    // A counter is of the type that it starts with; its formula reads itself.
+                    let typed = starts.as_ref().unwrap_or(&formula);
+                    let field = self.worked_out(&field, typed).map_err(at)?;
+                    let fill = Fill { field, formula, starts };
                     match turns.last_mut() {
                         Some(Turn::WorkOut(work)) => work.fills.push(fill),
                         _ => turns.push(Turn::WorkOut(WorkOut { id: self.work.ids.fresh("t"), fills: vec![fill] })),
@@ -323,7 +325,7 @@ impl Reader<'_> {
         }
         let field = self.field(&question, &options);
         let definition = self.fields.iter().find(|known| known.key == field).cloned();
-        let yes_no = definition.as_ref().is_some_and(|field| field.kind == FieldType::YesNo);
+        let yes_no = definition.as_ref().is_some_and(|field| field.kind.is_yes_or_no());
         let mut arms = Vec::new();
         for (label, to, below) in options {
             let key = if yes_no {

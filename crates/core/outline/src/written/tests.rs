@@ -226,7 +226,10 @@ fn as_text(dialogue: &Dialogue) -> String {
                 Turn::WorkOut(work) => work
                     .fills
                     .iter()
-                    .map(|fill| format!("{} = {}", fill.field, fill.formula))
+                    .map(|fill| {
+                        let starts = fill.starts.as_ref().map(|starts| format!(", starting at {starts}"));
+                        format!("{} = {}{}", fill.field, fill.formula, starts.unwrap_or_default())
+                    })
                     .collect::<Vec<_>>()
                     .join(&format!("\n{pad}")),
                 Turn::Fork(_) => String::new(),

@@ -108,12 +108,19 @@ pub(crate) struct Compared<'a> {
     pub options: Vec<&'a str>,
 }
 
+/// A consent's place among its cells, behind those of a missing value.
+pub(crate) const REFUSED: Mask = 1 << (FIRST + 1);
+
+fn consent(given: bool) -> Value {
+    Value::Consent { wording: 1, at: String::from("2026-01-01T00:00:00Z"), given }
+}
+
 /// Cuts a field into its cells.
 pub(crate) fn cut(plan: &Plan, field: &Field, compared: &Compared<'_>, today: Date) -> Cells {
     use FieldType as T;
     match field.kind {
         T::YesNo => Cells::of(vec![Value::YesNo { yes: true }, Value::YesNo { yes: false }], true),
-        T::Consent => Cells::of(vec![Value::Consent { wording: 1, at: String::from("2026-01-01T00:00:00Z") }], true),
+        T::Consent => Cells::of(vec![consent(true), consent(false)], true),
         T::Choice => choice(field, compared),
         T::Choices => choices(field, compared),
         T::WholeNumber | T::Scale | T::Quantity => numbers(field, compared),
@@ -406,14 +413,14 @@ pub(crate) fn taken(plan: &Plan, field: &Field, cells: &Cells, reader: &Reader, 
         let words = shown(field, value, &plan.language, &plan.file.language);
         let same = |read: &Value| {
             read == value
-                || matches!((read, value), (Value::Consent { .. }, Value::Consent { .. }))
+                || matches!((read, value), (Value::Consent { given: one, .. }, Value::Consent { given: two, .. }) if one == two)
                 || amounts_match(read, value)
         };
         let by_words = [words, value.to_string()].into_iter().find(|text| reads(text).is_some_and(|read| same(&read)));
         let picked = match value {
             Value::Choice { key } => reader.pick(key),
             Value::Choices { keys } => reader.pick_several(keys),
-            Value::YesNo { yes } => reader.pick(if *yes { "yes" } else { "no" }),
+            Value::YesNo { yes } | Value::Consent { given: yes, .. } => reader.pick(if *yes { "yes" } else { "no" }),
             _ => None,
         };
         let judged = |value: Value| matches!(reader.judge(value, Heard::default(), context, 0), Reading::Value { .. });

@@ -106,6 +106,8 @@ pub(crate) struct Found {
     pub lacking: HashMap<(usize, usize), usize>,
     /// Where personal data may be asked for before any consent was: turn, field, a node.
     pub unasked: HashMap<(usize, usize), usize>,
+    /// Where a lead may be filed without a yes or no to a consent: turn, field, a node.
+    pub unsettled: HashMap<(usize, usize), usize>,
     /// Where a field that is known is asked for again: turn, a node.
     pub again: HashMap<usize, usize>,
     /// Where a lead may be filed without what it must carry: turn, place of the need, a node.

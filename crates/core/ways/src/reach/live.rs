@@ -63,7 +63,7 @@ impl Live {
                         self.value[turn].put(ask.field);
                     }
                 }
-                Take::Otherwise | Take::Band(_) | Take::RuledOut | Take::Never | Take::Perhaps => {}
+                Take::Otherwise | Take::Band(_) | Take::RuledOut | Take::Lacks | Take::Never | Take::Perhaps => {}
             }
         }
         model.shows[turn].iter().for_each(|field| self.known[turn].put(*field));
@@ -105,6 +105,7 @@ impl Live {
                     }
                 }
                 model.needs.iter().flatten().for_each(|field| self.known[turn].put(*field));
+                model.consents.iter().for_each(|field| self.known[turn].put(*field));
             }
             Kind::Broken(_) | Kind::Tell(_) | Kind::Fork | Kind::Visit(_) | Kind::Close(_) => {}
         }

@@ -46,6 +46,8 @@ pub(crate) enum Take {
     Band(Vec<String>),
     /// A rule-out holds.
     RuledOut,
+    /// Something of what a lead must carry is missing.
+    Lacks,
     /// By the way out only.
     Never,
     /// Of a kind that cannot run yet: it may always be taken.
@@ -204,12 +206,7 @@ impl<'p> Model<'p> {
             self.shows[index] = shown_by(turn, &file.language, &self.field_by_key);
         }
         self.askers = askers;
-        self.needs = file
-            .brief
-            .needs
-            .iter()
-            .map(|need| need.iter().filter_map(|key| self.field_by_key.get(key.as_str()).copied()).collect())
-            .collect();
+        self.needs.clone_from(&plan.needs);
         self.cards = plan.cards.iter().map(|card| CardModel::new(card, self)).collect();
         let mut routes = Vec::new();
         plan.routes.each_rule(|id, ready, goes| routes.push((id.to_owned(), Test::of(ready, self), goes)));
@@ -239,6 +236,7 @@ impl<'p> Model<'p> {
                 ReadyWhen::Otherwise => Take::Otherwise,
                 ReadyWhen::Band(ids) => Take::Band(ids.clone()),
                 ReadyWhen::RuledOut => Take::RuledOut,
+                ReadyWhen::Lacks => Take::Lacks,
                 // A condition that could not be read has a finding of its own.
                 ReadyWhen::Never => match written.get(place).map(|arm| &arm.when) {
                     Some(When::Holds(_)) => Take::Perhaps,
@@ -259,10 +257,45 @@ impl<'p> Model<'p> {
             .enumerate()
             .filter(|(_, value)| match value {
                 Some(Value::Choice { key }) => keys.contains(key),
-                Some(Value::YesNo { yes }) => keys.iter().any(|key| key == if *yes { "yes" } else { "no" }),
+                Some(Value::YesNo { yes } | Value::Consent { given: yes, .. }) => keys.iter().any(|key| key == if *yes { "yes" } else { "no" }),
                 _ => false,
             })
             .fold(0, |mask, (place, _)| mask | 1 << (FIRST + place))
+    }
+
+    /// Cells with all that a lead must carry, and cells that lack something of it.
+    pub fn complete(&self, cells: Vec<Mask>) -> (Vec<Vec<Mask>>, Vec<Vec<Mask>>) {
+        let (mut complete, mut lacking) = (vec![cells], Vec::new());
+        for need in &self.needs {
+            let mut next = Vec::new();
+            for piece in complete {
+                if need.iter().any(|field| self.loose[*field]) {
+                    lacking.push(piece.clone());
+                    next.push(piece);
+                    continue;
+                }
+                let mut missing = piece;
+                let mut all = true;
+                for field in need {
+                    let known = missing[*field] & !MISSING;
+                    if known != 0 {
+                        let mut with = missing.clone();
+                        with[*field] = known;
+                        next.push(with);
+                    }
+                    missing[*field] &= MISSING;
+                    all &= missing[*field] != 0;
+                    if !all {
+                        break;
+                    }
+                }
+                if all {
+                    lacking.push(missing);
+                }
+            }
+            complete = next;
+        }
+        (complete, lacking)
     }
 
     /// What a field's cells are where it may be anything that its reader takes.

@@ -49,7 +49,7 @@ fn alike(known: &Value, value: &Value) -> bool {
     match (known, value) {
         (Value::Number(one), Value::Number(two)) => one.amount == two.low.unwrap_or(two.amount),
         (Value::Date { date: one, .. }, Value::Date { date: two, .. }) => one == two,
-        (Value::Consent { .. }, Value::Consent { .. }) => true,
+        (Value::Consent { given: one, .. }, Value::Consent { given: two, .. }) => one == two,
         (Value::Text { text: one }, Value::Text { text: two }) => one.to_lowercase() == two.to_lowercase(),
         _ => known == value,
     }

@@ -30,6 +30,7 @@ pub struct Held {
     pub queues: BTreeSet<String>,
     pub gaps: BTreeSet<(String, String)>,
     pub lacks: BTreeSet<(String, String)>,
+    pub unsettled: BTreeSet<(String, String)>,
 }
 
 impl Held {
@@ -40,6 +41,7 @@ impl Held {
         out.extend(self.arms.difference(&other.arms).map(|id| format!("arm {id}")));
         out.extend(self.gaps.difference(&other.gaps).map(|at| format!("gap {at:?}")));
         out.extend(self.lacks.difference(&other.lacks).map(|at| format!("lack {at:?}")));
+        out.extend(self.unsettled.difference(&other.unsettled).map(|at| format!("unsettled {at:?}")));
         out.extend(self.queues.difference(&other.queues).map(|at| format!("queue {at}")));
         for (what, mine, theirs) in [("outcome", &self.outcomes, &other.outcomes), ("band", &self.bands, &other.bands)]
         {
@@ -167,7 +169,7 @@ fn values(plan: &Plan, field: usize) -> Vec<String> {
     let field = &plan.file.fields[field];
     match field.kind {
         FieldType::Choice => field.options.iter().map(|option| option.label.get("en", "en").to_owned()).collect(),
-        FieldType::YesNo => vec!["yes".into(), "no".into()],
+        FieldType::YesNo | FieldType::Consent => vec!["yes".into(), "no".into()],
         FieldType::WholeNumber => ["1", "4", "5", "6", "9", "10", "11", "30"].map(str::to_owned).to_vec(),
         FieldType::Text => vec!["a few things".into()],
         other => panic!("{other:?} is not made up"),
@@ -242,6 +244,12 @@ fn watch(plan: &Plan, before: &State, events: &[Event], held: &mut Held) {
                         held.lacks.insert((turn.clone(), need.join(" ")));
                     }
                 }
+                let consents = plan.corrected.1.iter().map(|field| &plan.file.fields[*field]);
+                for field in consents.filter(|field| field.kind == FieldType::Consent) {
+                    if missing(&field.key, &state) {
+                        held.unsettled.insert((turn.clone(), field.key.clone()));
+                    }
+                }
             }
             _ => {}
         }
@@ -272,7 +280,7 @@ fn replies(plan: &Plan, state: &State) -> Vec<ProspectInput> {
         (Kind::Ask(ask), Stage::Ask) => out.extend(values(ask.field).iter().map(|text| typed(text))),
         (Kind::Ask(ask), Stage::Confirm) => {
             out.extend([ProspectInput::Pick { option: "yes".into() }, ProspectInput::Pick { option: "no".into() }]);
-            if plan.file.fields[ask.field].kind != FieldType::YesNo {
+            if !plan.file.fields[ask.field].kind.is_yes_or_no() {
                 out.extend(values(ask.field).iter().map(|text| typed(text)));
             }
         }

@@ -39,6 +39,7 @@ fn said(plan: &Plan, reach: &Reach) -> Held {
     }
     held.gaps = reach.gaps.iter().map(|gap| (gap.turn.clone(), gap.fields.join(" "))).collect();
     held.lacks = reach.lacks.iter().map(|gap| (gap.turn.clone(), gap.fields.join(" "))).collect();
+    held.unsettled = reach.without_consent.iter().map(|gap| (gap.turn.clone(), gap.fields.join(" "))).collect();
     held.queues = reach.queues.iter().map(|row| row.key.clone()).collect();
     held
 }

@@ -46,7 +46,7 @@ pub fn made_up(seed: u64) -> Value {
                 "options": options.map(option)})
         })
         .collect();
-    for (key, kind) in [("sure", "yes_no"), ("count", "whole_number"), ("sum", "whole_number"), ("kind", "text")] {
+    for (key, kind) in [("sure", "yes_no"), ("count", "whole_number"), ("sum", "whole_number"), ("kind", "text"), ("agree", "consent")] {
         fields.push(json!({"id": format!("fld_{key}"), "key": key, "label": key, "type": kind}));
     }
     let mut side_talk = Vec::new();
@@ -158,6 +158,9 @@ impl Maker {
                         arms.push(self.arm(json!("ruled_out"), section, depth));
                     }
                 }
+                if self.chance.one_in(3) {
+                    arms.push(self.arm(json!("lacks"), section, depth));
+                }
                 json!({"kind": "file_lead", "id": self.id("t"), "arms": arms})
             }
             11 if section + 1 < self.sections => {
@@ -182,11 +185,11 @@ impl Maker {
     }
 
     fn ask(&mut self, section: usize, depth: usize) -> Value {
-        let field = *self.chance.of(&["fruit", "metal", "sure", "count"]);
+        let field = *self.chance.of(&["fruit", "metal", "sure", "count", "fruit", "sure", "count", "agree"]);
         let id = self.id("t");
         let mut arms = Vec::new();
         let options: Vec<&str> = match field {
-            "sure" => vec!["yes", "no"],
+            "sure" | "agree" => vec!["yes", "no"],
             "count" => Vec::new(),
             key => CHOICES.iter().find(|(known, _)| *known == key).unwrap().1.to_vec(),
         };
@@ -238,7 +241,7 @@ impl Maker {
             }
             json!({ "compare": comparison })
         };
-        match self.chance.below(7) {
+        match self.chance.below(8) {
             0 => compare("fruit", "is", json!(*self.chance.of(&["apple", "pear", "plum"]))),
             1 => compare("fruit", "is_not", json!(*self.chance.of(&["apple", "pear"]))),
             2 => compare("metal", "is_one_of", json!(["iron", "zinc"])),
@@ -252,7 +255,8 @@ impl Maker {
                 let is = *self.chance.of(&["is_missing", "is_known"]);
                 compare(what, is, Value::Null)
             }
-            _ => compare("count", "between", json!(["5", "9"])),
+            6 => compare("count", "between", json!(["5", "9"])),
+            _ => compare("agree", "is", json!(*self.chance.of(&["yes", "no"]))),
         }
     }
 

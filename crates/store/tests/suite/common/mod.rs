@@ -13,7 +13,7 @@ use lumbo_dialogue::file::Dialogue;
 use lumbo_dialogue::talk::{Context, ProspectInput, ProspectMessage};
 use lumbo_store::{
     Clock, LeadFilter, LeadQuery, LeadRow, NewConversation, NewPerson, NewQueue, Person, Role, Store, StoreError,
-    TakeError, Taken,
+    Started, TakeError, Taken,
 };
 use sqlx::{Connection, Executor, PgConnection};
 use uuid::Uuid;
@@ -96,7 +96,7 @@ impl Fixture {
         Home { workspace, dialogue, slug, author, reps: [ina, udo] }
     }
 
-    pub async fn start(&self, slug: &str, token: &[u8]) -> Taken {
+    pub async fn start(&self, slug: &str, token: &[u8]) -> Started {
         let context = Context::default();
         self.store
             .start_conversation(NewConversation {
@@ -107,6 +107,8 @@ impl Fixture {
                 seed: 1,
                 context,
                 known: None,
+                by_test_link: false,
+                signed_in_to: None,
                 now: self.clock.now(),
             })
             .await
@@ -188,6 +190,8 @@ pub async fn patient(store: &Store, slug: &str, token: &[u8], at: Timestamp, rep
         seed: 1,
         context: Context::default(),
         known: None,
+        by_test_link: false,
+        signed_in_to: None,
         now: at,
     };
     let again = |error: &TakeError| matches!(error, TakeError::Store(StoreError::Away(_)));

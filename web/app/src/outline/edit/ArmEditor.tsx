@@ -5,6 +5,7 @@ import { armSorts } from "../make";
 import type { Arm, Turn } from "../names";
 import { fieldOf, words } from "../names";
 import { ConditionEditor } from "./ConditionEditor";
+import { RuleOutOption } from "./RuleOutOption";
 import { ThenSelect } from "./ThenSelect";
 import { useAutosave } from "./useAutosave";
 
@@ -59,6 +60,7 @@ const sorts: Partial<Record<Turn["kind"], [string, string][]>> = {
   file_lead: [
     ["band", "the band is"],
     ["ruled_out", "the lead is ruled out"],
+    ["lacks", "it lacks what a lead must carry"],
     ["holds", "a condition holds"],
     ["otherwise", "otherwise"],
   ],
@@ -87,7 +89,7 @@ function WhenEditor({
   const sort = typeof when === "string" ? when : (Object.keys(when)[0] ?? "otherwise");
   const field = turn.kind === "ask" ? fieldOf(dialogue, turn.field) : undefined;
   const options =
-    field?.type === "yes_no"
+    field?.type === "yes_no" || field?.type === "consent"
       ? [
           ["yes", "Yes"],
           ["no", "No"],
@@ -122,34 +124,39 @@ function WhenEditor({
       </label>
     ));
   return (
-    <Labelled label="Taken when">
-      {(id) => (
-        <>
-          <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
-            <Select id={id} autoFocus value={sort} onChange={(event) => setSort(event.target.value)}>
-              {known.map(([key, label]) => (
-                <option key={key} value={key}>
-                  {label}
-                </option>
-              ))}
-            </Select>
-            {typeof when === "object" &&
-              "options" in when &&
-              ticks(options, when.options, (keys) => onChange({ options: keys }, true))}
-            {typeof when === "object" &&
-              "band" in when &&
-              ticks(bands, when.band, (keys) => onChange({ band: keys }, true))}
-          </div>
-          {typeof when === "object" && "holds" in when && (
-            <ConditionEditor condition={when.holds} onChange={(holds) => onChange({ holds }, false)} />
-          )}
-          {bands.length === 0 && turn.kind === "file_lead" && (
-            <Button look="quiet" disabled>
-              There are no bands without a scorecard
-            </Button>
-          )}
-        </>
+    <>
+      <Labelled label="Taken when">
+        {(id) => (
+          <>
+            <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+              <Select id={id} autoFocus value={sort} onChange={(event) => setSort(event.target.value)}>
+                {known.map(([key, label]) => (
+                  <option key={key} value={key}>
+                    {label}
+                  </option>
+                ))}
+              </Select>
+              {typeof when === "object" &&
+                "options" in when &&
+                ticks(options, when.options, (keys) => onChange({ options: keys }, true))}
+              {typeof when === "object" &&
+                "band" in when &&
+                ticks(bands, when.band, (keys) => onChange({ band: keys }, true))}
+            </div>
+            {typeof when === "object" && "holds" in when && (
+              <ConditionEditor condition={when.holds} onChange={(holds) => onChange({ holds }, false)} />
+            )}
+            {bands.length === 0 && turn.kind === "file_lead" && (
+              <Button look="quiet" disabled>
+                There are no bands without a scorecard
+              </Button>
+            )}
+          </>
+        )}
+      </Labelled>
+      {typeof when === "object" && "options" in when && field && (
+        <RuleOutOption field={field.key} options={when.options} />
       )}
-    </Labelled>
+    </>
   );
 }

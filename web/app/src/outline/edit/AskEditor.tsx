@@ -99,6 +99,11 @@ export function AskEditor({
           fixed={field.rules ?? []}
           rules={turn.rules ?? []}
           language={language}
+          loose={{
+            may: field.may_loosen ?? [],
+            keys: turn.loosens ?? [],
+            onChange: (loosens) => set({ loosens }, true),
+          }}
           onChange={(rules, now) => set({ rules }, now)}
         />
       )}

@@ -81,6 +81,11 @@ export function FormFields({
                 fixed={field.rules ?? []}
                 rules={wanted.rules ?? []}
                 language={language}
+                loose={{
+                  may: field.may_loosen ?? [],
+                  keys: wanted.loosens ?? [],
+                  onChange: (loosens) => set(place, { loosens }),
+                }}
                 onChange={(rules) => set(place, { rules })}
               />
             )}

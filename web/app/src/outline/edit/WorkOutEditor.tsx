@@ -6,6 +6,10 @@ import { typeLabels } from "../names";
 
 type WorkOut = Extract<Turn, { kind: "work_out" }>;
 
+/** True for a counter: what it counts as while it is missing can be said beside it. */
+const readsItself = (fill: WorkOut["fills"][number]) =>
+  new RegExp(`(?<![\\p{L}\\p{N}_])${fill.field}(?![\\p{L}\\p{N}_])`, "u").test(fill.formula.replaceAll(/"[^"]*"/g, ""));
+
 export function WorkOutEditor({ turn, onChange }: { turn: WorkOut; onChange: (turn: Turn, now?: boolean) => void }) {
   const { draft } = useShownDraft();
   const fields = draft.dialogue.fields ?? [];
@@ -34,6 +38,16 @@ export function WorkOutEditor({ turn, onChange }: { turn: WorkOut; onChange: (tu
             value={fill.formula}
             onChange={(formula) => set(place, { formula })}
           />
+          {(fill.starts !== undefined || readsItself(fill)) && (
+            <>
+              <span className="whitespace-nowrap text-soft">starting at</span>
+              <FormulaText
+                label="Starting at"
+                value={fill.starts ?? ""}
+                onChange={(starts) => set(place, { starts: starts.trim() ? starts : undefined })}
+              />
+            </>
+          )}
           <Button
             look="quiet"
             className="!text-clay"

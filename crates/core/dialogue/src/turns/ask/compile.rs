@@ -7,6 +7,7 @@ use super::{Ask, IfKnown};
 use crate::plan::Kind;
 use crate::plan::ReadyWayOut;
 use crate::plan::compile::{Compiler, Wrong};
+use crate::plan::readers::Narrowed;
 
 /// An Ask made ready.
 #[derive(Debug, Clone)]
@@ -35,7 +36,8 @@ pub struct AskNode {
 
 pub(super) fn compile(ask: &Ask, compiler: &mut Compiler<'_>, at: &str) -> Result<Kind, Wrong> {
     let field = compiler.field(&ask.field)?;
-    let reader = compiler.reader(&compiler.file.fields[field], &ask.rules, &ask.only, &ask.messages)?;
+    let narrows = Narrowed { rules: &ask.rules, loosens: &ask.loosens, only: &ask.only, messages: &ask.messages };
+    let reader = compiler.reader(&compiler.file.fields[field], narrows)?;
     let way_out = compiler.way_out(&ask.way_out, &ask.arms, at)?;
     if !(1..=10).contains(&ask.tries) {
         compiler.fault("rule", at, "an ask allows 1 to 10 tries");

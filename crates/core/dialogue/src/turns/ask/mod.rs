@@ -39,6 +39,9 @@ pub struct Ask {
     /// Rules beside the field's own; they may only narrow.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub rules: Vec<Rule>,
+    /// Keys of the field's own rules that do not count here, of those that the catalogue lets an ask loosen.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub loosens: Vec<String>,
     /// The author's messages by rule, `type`, or `any`; one per try, the last repeats.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub messages: Vec<TryMessage>,
@@ -93,6 +96,7 @@ impl Ask {
             only: Vec::new(),
             why: None,
             rules: Vec::new(),
+            loosens: Vec::new(),
             messages: Vec::new(),
             tries: three(),
             way_out: WayOut::GoOn,

@@ -7,6 +7,7 @@ use super::AskTogether;
 use crate::plan::Kind;
 use crate::plan::ReadyWayOut;
 use crate::plan::compile::{Compiler, Wrong};
+use crate::plan::readers::Narrowed;
 
 /// An Ask together made ready.
 #[derive(Debug, Clone)]
@@ -44,7 +45,8 @@ pub(super) fn compile(form: &AskTogether, compiler: &mut Compiler<'_>, at: &str)
             Some(label) => label.get(compiler.language, compiler.language).to_owned(),
             None => definition.label.clone(),
         };
-        fields.push(FormFieldNode { field, label, reader: compiler.reader(definition, &wanted.rules, &[], &[])? });
+        let narrows = Narrowed { rules: &wanted.rules, loosens: &wanted.loosens, ..Narrowed::default() };
+        fields.push(FormFieldNode { field, label, reader: compiler.reader(definition, narrows)? });
     }
     let way_out = compiler.way_out(&form.way_out, &[], at)?;
     let (say, tries) = (compiler.wordings(&form.say, at), form.tries.clamp(1, 10));

@@ -48,6 +48,9 @@ pub struct FormField {
     /// Rules beside the field's own.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub rules: Vec<Rule>,
+    /// Keys of the field's own rules that do not count here, of those that the catalogue lets an ask loosen.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub loosens: Vec<String>,
 }
 
 impl OfKind for AskTogether {

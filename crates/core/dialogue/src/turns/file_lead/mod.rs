@@ -35,7 +35,7 @@ impl OfKind for FileLead {
     id!();
     arms!();
     fn takes(when: &When) -> bool {
-        matches!(when, When::Band(_) | When::RuledOut | When::Holds(_) | When::Otherwise)
+        matches!(when, When::Band(_) | When::RuledOut | When::Lacks | When::Holds(_) | When::Otherwise)
     }
     asks_nothing!();
     works_out_nothing!();

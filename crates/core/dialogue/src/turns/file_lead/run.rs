@@ -46,8 +46,20 @@ pub(crate) fn scored(run: &Run<'_>, card: Option<usize>) -> (Option<ScoreResult>
     (score, decision)
 }
 
-/// Scores, decides the queue, and takes the arm of the band; the shell writes the records.
+/// True where something of what a lead must carry is missing.
+fn lacks(run: &Run<'_>) -> bool {
+    let (fields, values) = (&run.plan.file.fields, &run.state.values);
+    run.plan.needs.iter().any(|need| !need.iter().any(|field| values.contains_key(&fields[*field].id)))
+}
+
+/// Scores, decides the queue, and takes the arm of the band; the shell writes the records. Where an arm waits for leads
+/// that lack something, such a lead takes it and is not filed.
 pub(crate) fn run(run: &mut Run<'_>, index: usize, node: &Node, card: Option<usize>) -> Option<Next> {
+    if let Some(arm) = node.arms.iter().position(|arm| matches!(arm.when, ReadyWhen::Lacks))
+        && lacks(run)
+    {
+        return Some(run.take(index, Some(arm)));
+    }
     let (score, decision) = scored(run, card);
     let band = score.as_ref().and_then(|score| score.band.clone());
     let ruled_out = score.as_ref().is_some_and(|score| !score.rule_outs.is_empty());
@@ -62,7 +74,7 @@ pub(crate) fn run(run: &mut Run<'_>, index: usize, node: &Node, card: Option<usi
         ReadyWhen::RuledOut => ruled_out,
         ReadyWhen::Holds(condition) => run.with_facts(None, |facts| condition.decide(facts).holds()),
         ReadyWhen::Otherwise => true,
-        ReadyWhen::Options(_) | ReadyWhen::Never => false,
+        ReadyWhen::Options(_) | ReadyWhen::Lacks | ReadyWhen::Never => false,
     });
     Some(run.take(index, taken))
 }

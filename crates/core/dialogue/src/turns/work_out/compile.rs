@@ -19,6 +19,19 @@ pub(super) fn compile(work: &WorkOut, compiler: &mut Compiler<'_>, _at: &str) ->
             let (label, gives) = (&definition.label, formula.gives().name());
             return Err(("formula", format!("{label} keeps {}; this formula gives {gives}", wanted.name())));
         }
+        let formula = match &fill.starts {
+            None => formula,
+            Some(starts) => {
+                let label = &definition.label;
+                let start = lumbo_formula::compile(starts, names)
+                    .map_err(|error| ("formula", format!("{label}, where it starts: {error}")))?;
+                if start.gives() != wanted {
+                    let (gives, wanted) = (start.gives().name(), wanted.name());
+                    return Err(("formula", format!("{label} keeps {wanted}; where it starts gives {gives}")));
+                }
+                formula.starting(&definition.key, &start)
+            }
+        };
         fills.push((field, formula));
     }
     Ok(Kind::WorkOut(fills))

@@ -32,6 +32,9 @@ pub struct Fill {
     pub field: String,
     /// The formula.
     pub formula: String,
+    /// What the field counts as in its own formula while it is missing: a counter's beginning.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub starts: Option<String>,
 }
 
 impl OfKind for WorkOut {
@@ -45,13 +48,17 @@ impl OfKind for WorkOut {
         self.fills.iter().map(|fill| fill.field.as_str()).collect()
     }
     fn formulas(&self) -> Vec<&str> {
-        self.fills.iter().map(|fill| fill.formula.as_str()).collect()
+        self.fills.iter().flat_map(|fill| std::iter::once(&fill.formula).chain(&fill.starts)).map(String::as_str).collect()
     }
     leads_nowhere!();
     ends_nothing!();
     shows_nothing!();
     fn words(&self, _dialogue: &Dialogue) -> String {
-        self.fills.iter().map(|fill| format!("{} = {}", fill.field, fill.formula)).collect::<Vec<_>>().join("; ")
+        let one = |fill: &Fill| {
+            let starts = fill.starts.as_ref().map_or_else(String::new, |starts| format!(", starting at {starts}"));
+            format!("{} = {}{starts}", fill.field, fill.formula)
+        };
+        self.fills.iter().map(one).collect::<Vec<_>>().join("; ")
     }
     says_nothing!();
     can_run!();

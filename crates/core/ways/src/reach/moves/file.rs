@@ -7,7 +7,7 @@ use lumbo_dialogue::plan::Next;
 use lumbo_route::Goes;
 
 use super::super::cells::{MISSING, Mask};
-use super::super::explore::Filing;
+use super::super::explore::{Filing, Set};
 use super::super::model::Take;
 use super::super::score::{Cloud, Final, Seen};
 use super::super::test::Filed;
@@ -17,9 +17,39 @@ use super::{Exit, Kinds, Leaving, Move};
 const MOST_PIECES: usize = 128;
 
 impl Leaving<'_, '_, '_> {
+    /// Where an arm waits for leads that lack something, only what is complete is filed.
     pub(super) fn file(&mut self, card: Option<usize>) {
         let model = self.model;
+        let Some(arm) = model.takes[self.turn].iter().position(|take| matches!(take, Take::Lacks)) else {
+            return self.filing(card);
+        };
+        let (complete, lacking) = model.complete(self.cells());
+        let entry = model.plan.turns[self.turn].arms[arm].entry;
+        for cells in lacking {
+            let cells: Rc<[Mask]> = cells.into();
+            self.put(Exit::Passed, Some(arm), Rc::clone(&cells), cells, entry, 0);
+        }
+        self.explorer.found.arm_fails[self.turn][arm] |= !complete.is_empty();
+        for cells in complete {
+            let set =
+                Set { cells: cells.into(), added: Rc::clone(&self.set.added), clouds: Rc::clone(&self.set.clouds) };
+            let (node, turn, visits) = (self.node, self.turn, self.visits);
+            let mut filing =
+                Leaving { explorer: &mut *self.explorer, model, node, turn, visits, set: &set, out: Vec::new() };
+            filing.filing(card);
+            let out = filing.out;
+            self.out.extend(out);
+        }
+    }
+
+    fn filing(&mut self, card: Option<usize>) {
+        let model = self.model;
         let set = self.set;
+        for field in &model.consents {
+            if !model.loose[*field] && set.cells[*field] & MISSING != 0 {
+                self.explorer.found.unsettled.entry((self.turn, *field)).or_insert(self.node);
+            }
+        }
         for (place, need) in model.needs.iter().enumerate() {
             let followed = need.iter().all(|field| !model.loose[*field]);
             if followed && need.iter().all(|field| set.cells[*field] & MISSING != 0) {
@@ -189,7 +219,9 @@ impl Leaving<'_, '_, '_> {
                         (with(held), with(failed))
                     }
                     Take::Perhaps => (vec![(cells.clone(), kinds.clone())], vec![(cells.clone(), kinds.clone())]),
-                    Take::Options(_) | Take::Never => (Vec::new(), vec![(cells.clone(), kinds.clone())]),
+                    Take::Options(_) | Take::Lacks | Take::Never => {
+                        (Vec::new(), vec![(cells.clone(), kinds.clone())])
+                    }
                 };
                 for (cells, kinds) in held.into_iter().filter(|(_, kinds)| !kinds.is_empty()) {
                     self.filed(Some(arm), cells, &kinds, turn.arms[arm].entry, narrow);

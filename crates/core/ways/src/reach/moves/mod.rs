@@ -15,9 +15,10 @@ mod work;
 
 use std::rc::Rc;
 
-use lumbo_dialogue::plan::{Kind, Next};
+use lumbo_dialogue::file::FieldType;
+use lumbo_dialogue::plan::{AskNode, Kind, Next};
 
-use super::cells::{FORGOTTEN, MISSING, Mask};
+use super::cells::{FORGOTTEN, MISSING, Mask, REFUSED};
 use super::explore::{End, Explorer, Set, Visits, Way};
 use super::model::{Model, Take};
 use super::score::Cloud;
@@ -169,7 +170,7 @@ impl Leaving<'_, '_, '_> {
                     Take::Holds(test) => test.split(&pair.1, None),
                     Take::Otherwise => (vec![pair.1.clone()], Vec::new()),
                     Take::Perhaps => (vec![pair.1.clone()], vec![pair.1.clone()]),
-                    Take::Band(_) | Take::RuledOut | Take::Never => (Vec::new(), vec![pair.1.clone()]),
+                    Take::Band(_) | Take::RuledOut | Take::Lacks | Take::Never => (Vec::new(), vec![pair.1.clone()]),
                 };
                 for piece in holds {
                     let before = Self::narrowed(&pair, &piece, written);
@@ -183,7 +184,34 @@ impl Leaving<'_, '_, '_> {
             rest = after;
         }
         for pair in rest {
-            self.pair(exit.clone(), pair, turn.next, questions);
+            match &turn.kind {
+                Kind::Ask(ask) if self.model.plan.file.fields[ask.field].kind == FieldType::Consent => {
+                    self.consented(exit, ask, pair, written, questions);
+                }
+                _ => self.pair(exit.clone(), pair, turn.next, questions),
+            }
+        }
+    }
+
+    /// An answered consent that no arm takes: a yes goes on, a no takes the way out, unless a skip is on offer.
+    fn consented(&mut self, exit: &Exit, ask: &AskNode, pair: Pair, written: &[usize], questions: u32) {
+        let next = self.model.plan.turns[self.turn].next;
+        let field = ask.field;
+        let (no, yes) = if self.model.loose[field] {
+            (vec![pair.1.clone()], vec![pair.1.clone()])
+        } else {
+            options(&pair.1, field, REFUSED)
+        };
+        for after in yes {
+            self.pair(exit.clone(), (Self::narrowed(&pair, &after, written), after), next, questions);
+        }
+        for after in no {
+            let pair = (Self::narrowed(&pair, &after, written), after);
+            if ask.skip.is_some() {
+                self.pair(exit.clone(), pair, next, questions);
+            } else {
+                self.way_out(exit, ask, pair, questions);
+            }
         }
     }
 

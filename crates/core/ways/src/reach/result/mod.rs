@@ -51,6 +51,9 @@ pub struct Reach {
     /// Personal fields that may be asked for before any consent was.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub before_consent: Vec<Gap>,
+    /// Consents that may have neither a yes nor a no where a lead is filed.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub without_consent: Vec<Gap>,
     /// Turns that ask for what is known already, by id.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub asked_again: Vec<String>,
@@ -235,6 +238,7 @@ impl Explorer<'_, '_> {
         reach.gaps = at_turns(&found.gaps);
         reach.lacking = at_turns(&found.lacking);
         reach.before_consent = at_turns(&found.unasked);
+        reach.without_consent = at_turns(&found.unsettled);
         self.asking(&mut reach, complete);
         let mut lacks: Vec<((usize, usize), usize)> = found.lacks.iter().map(|(at, node)| (*at, *node)).collect();
         lacks.sort_unstable();
