@@ -468,6 +468,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/dialogues/read": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What a dialogue file or a pattern brings along */
+    post: operations["readDialogueFile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/patterns": {
     parameters: {
       query?: never;
@@ -2851,6 +2868,8 @@ export interface components {
           } | null;
           /** @description Rules beside the field's own; they may only narrow. */
           rules?: components["schemas"]["Rule"][];
+          /** @description Keys of the field's own rules that do not count here, of those that the catalogue lets an ask loosen. */
+          loosens?: string[];
           /** @description The author's messages by rule, `type`, or `any`; one per try, the last repeats. */
           messages?: components["schemas"]["TryMessage"][];
           /**
@@ -3249,6 +3268,7 @@ export interface components {
           band: string[];
         }
       | "ruled_out"
+      | "lacks"
       | "way_out"
       | "answered"
       | "refused"
@@ -3324,6 +3344,8 @@ export interface components {
       } | null;
       /** @description Rules beside the field's own. */
       rules?: components["schemas"]["Rule"][];
+      /** @description Keys of the field's own rules that do not count here, of those that the catalogue lets an ask loosen. */
+      loosens?: string[];
     };
     /** @description How an Open ask asks for what is missing. */
     AskMissing: "one_by_one" | "together";
@@ -3333,6 +3355,8 @@ export interface components {
       field: string;
       /** @description The formula. */
       formula: string;
+      /** @description What the field counts as in its own formula while it is missing: a counter's beginning. */
+      starts?: string | null;
     };
     /** @description A titled run of turns; the only thing one can go to. */
     Section: {
@@ -3376,6 +3400,8 @@ export interface components {
       currency?: string | null;
       /** @description Rules every answer must pass. */
       rules?: components["schemas"]["Rule"][];
+      /** @description Keys of those of its rules that an ask may leave out. */
+      may_loosen?: string[];
       /** @description Personal data: erased with the person, and a why-line is expected where it is asked. */
       personal?: boolean;
       /**
@@ -3451,8 +3477,19 @@ export interface components {
       needs?: string[][];
       /** @description Who counts as a fit, in a sentence. */
       fit?: string;
+      /** @description The same as conditions, which become the first criteria and rule-outs. */
+      fits?: components["schemas"]["Fit"][];
       /** @description Who takes the leads, in a sentence. */
       taker?: string;
+    };
+    /** @description A condition that says who is a fit, or who is none. */
+    Fit: {
+      /** @description Its id. */
+      id: string;
+      /** @description The condition. */
+      holds: components["schemas"]["Condition"];
+      /** @description True where it rules out, in place of counting for them. */
+      out?: boolean;
     };
     /** @description One way a conversation can end. */
     Outcome: {
@@ -4242,6 +4279,11 @@ export interface components {
        * @default 19
        */
       calls_until?: number;
+      /**
+       * @description Mail domains of its own people: who answers a dialogue with such an address is testing.
+       * @default []
+       */
+      own_mail_domains?: string[];
     };
     /** @description A destination, as a list of them shows it. */
     DestinationRow: {
@@ -4593,6 +4635,14 @@ export interface components {
       pattern?: string | null;
       /** @description A brief to begin from. */
       brief?: components["schemas"]["NewBrief"] | null;
+      /**
+       * @description Which of the workspace's fields each field of the file or pattern is, by their ids: null for one of its own. What
+       *      is not named is the workspace's where both have one id, or one key and the same options.
+       * @default {}
+       */
+      fields?: {
+        [key: string]: string | null;
+      };
     };
     /** @description What a lead must carry, and who takes it. */
     NewBrief: {
@@ -4616,6 +4666,55 @@ export interface components {
        * @description Its id.
        */
       id: string;
+    };
+    /** @description A dialogue to look into before it is made. */
+    LookInto: {
+      /**
+       * @description A dialogue file.
+       * @default null
+       */
+      file?: unknown;
+      /**
+       * @description A pattern, by its key.
+       * @default null
+       */
+      pattern?: string | null;
+    };
+    /** @description What a dialogue file or a pattern brings along. */
+    LookedInto: {
+      /** @description Its title. */
+      title: string;
+      /** @description Its language. */
+      language: string;
+      /**
+       * Format: uint
+       * @description How many turns it has.
+       */
+      turns: number;
+      /** @description Its fields, with the workspace's that they seem to be. */
+      fields: components["schemas"]["Newcomer"][];
+      /** @description Queues that its rules name and the workspace does not have, by key. */
+      queues: string[];
+      /**
+       * Format: uint
+       * @description How many pictures and documents it names: they do not travel in the file.
+       */
+      media: number;
+    };
+    /** @description A field that a dialogue brings along. */
+    Newcomer: {
+      /** @description Its type. */
+      type: components["schemas"]["FieldType"];
+      /** @description Its id in the file. */
+      id: string;
+      /** @description Its key in the file. */
+      key: string;
+      /** @description Its name. */
+      label: string;
+      /** @description Id of the workspace's field that it seems to be. */
+      seems?: string | null;
+      /** @description Ids of all of the workspace's fields that it can be, by name. */
+      can_be: string[];
     };
     /** @description A ready-made dialogue to begin from. */
     PatternView: {
@@ -7311,6 +7410,11 @@ export interface components {
        */
       lead?: boolean | null;
       /**
+       * @description What the workspace's own people tried, in place of what prospects said.
+       * @default false
+       */
+      tests?: boolean;
+      /**
        * @description Only those that stand at this turn.
        * @default null
        */
@@ -7436,6 +7540,8 @@ export interface components {
       placement?: string | null;
       /** @description True where its person was erased. */
       erased: boolean;
+      /** @description True where one of the workspace's own people tried it: nothing of it was filed. */
+      test: boolean;
       /** @description Answers in plain words, by the field's id. */
       values: {
         [key: string]: string;
@@ -8223,6 +8329,8 @@ export interface components {
       fields: components["schemas"]["RecordField"][];
       /** @description What it must carry and lacks, in words. */
       lacks: string[];
+      /** @description What was asked for and not given. */
+      not_given: components["schemas"]["NotGiven"][];
       /** @description Why they qualify. */
       score?: components["schemas"]["ScoreResult"] | null;
       /** @description Why it is whose it is: the steps of routing, as sentences. */
@@ -8282,9 +8390,22 @@ export interface components {
       record: components["schemas"]["Record"];
       /** @description The value, in the JSON form of its type. */
       value: unknown;
-      /** @description The value in plain words. */
+      /** @description The value in plain words; of a consent also when, and to which wording. */
       shown: string;
+      /** @description True where they said that they are not sure of it. */
+      unsure?: boolean;
     };
+    /** @description Why something that a turn asked for has no value. */
+    NotGiven: {
+      /** @description The field's label. */
+      label: string;
+      /** @description Why; absent where a value was refused and the question stands open. */
+      why?: components["schemas"]["Missing"] | null;
+      /** @description What was said and refused by a rule, in plain words. */
+      refused?: string | null;
+    };
+    /** @description Why a field has no value. Missing is not zero, not empty text and not "no". */
+    Missing: "not_asked" | "skipped" | "declined" | "not_readable";
     /** @description A line of what was said. */
     TranscriptLine: {
       /** @description Who said it. */
@@ -9698,6 +9819,11 @@ export interface components {
        * @default null
        */
       placement?: string | null;
+      /**
+       * @description True where the page was opened by a link for trying: nothing is filed then.
+       * @default false
+       */
+      test?: boolean;
     };
     /** @description A conversation that was started. */
     Started: {
@@ -9705,6 +9831,26 @@ export interface components {
       token: string;
       /** @description What the prospect sees. */
       view: components["schemas"]["ProspectView"];
+      /** @description True where it is only tried: by a link for that, or by somebody of the workspace who is signed in. */
+      test: boolean;
+    };
+    /** @description A conversation looked at again. */
+    Resumed: {
+      /**
+       * Format: uint32
+       * @description Inputs taken; the next input must expect this.
+       */
+      sequence: number;
+      /** @description Lines in order. */
+      lines: components["schemas"]["ProspectLine"][];
+      /** @description The open question. */
+      question?: components["schemas"]["Question"] | null;
+      /** @description True after the end. */
+      ended: boolean;
+      /** @description True once it was passed on. */
+      filed?: boolean;
+      /** @description True where it is only tried. */
+      test: boolean;
     };
     /** @description An input as a prospect's page sends it. */
     ProspectMessage: {
@@ -10720,6 +10866,40 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["MadeDialogue"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  readDialogueFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A dialogue to look into before it is made. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["LookInto"];
+      };
+    };
+    responses: {
+      /** @description What a dialogue file or a pattern brings along. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LookedInto"];
         };
       };
       /** @description A problem document (RFC 9457) */
@@ -12099,6 +12279,8 @@ export interface operations {
         outcome?: string | null;
         /** @description Only those that became leads, or that did not. */
         lead?: boolean | null;
+        /** @description What the workspace's own people tried, in place of what prospects said. */
+        tests?: boolean;
         /** @description Only those that stand at this turn. */
         turn?: string | null;
         /** @description Begun on this day or later, in the workspace's zone. */
@@ -12152,6 +12334,8 @@ export interface operations {
         outcome?: string | null;
         /** @description Only those that became leads, or that did not. */
         lead?: boolean | null;
+        /** @description What the workspace's own people tried, in place of what prospects said. */
+        tests?: boolean;
         /** @description Only those that stand at this turn. */
         turn?: string | null;
         /** @description Begun on this day or later, in the workspace's zone. */
@@ -12205,6 +12389,8 @@ export interface operations {
         outcome?: string | null;
         /** @description Only those that became leads, or that did not. */
         lead?: boolean | null;
+        /** @description What the workspace's own people tried, in place of what prospects said. */
+        tests?: boolean;
         /** @description Only those that stand at this turn. */
         turn?: string | null;
         /** @description Begun on this day or later, in the workspace's zone. */
@@ -15106,13 +15292,13 @@ export interface operations {
     };
     requestBody?: never;
     responses: {
-      /** @description What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come. */
+      /** @description A conversation looked at again. */
       200: {
         headers: {
           [name: string]: unknown;
         };
         content: {
-          "application/json": components["schemas"]["ProspectView"];
+          "application/json": components["schemas"]["Resumed"];
         };
       };
       /** @description A problem document (RFC 9457) */

@@ -128,11 +128,13 @@ pub(crate) fn router(app: App, config: &Config) -> Router {
     collect_schemas();
     let people = of_people()
         .merge(coming_in().route_layer(from_fn_with_state(app.clone(), guard::limit_sign_in)))
-        .layer(sessions)
+        .layer(sessions.clone())
         .layer(from_fn_with_state(app.clone(), guard::same_origin))
         .layer(DefaultBodyLimit::max(AUTHOR_BODY));
+    // A session is only read where a conversation starts, to tell the workspace's own people from prospects.
     let prospects = of_prospects()
         .route_layer(from_fn_with_state(app.clone(), guard::limit_prospect))
+        .layer(sessions)
         .layer(DefaultBodyLimit::max(PROSPECT_BODY));
     let across = embed::across()
         .route_layer(from_fn_with_state(app.clone(), guard::limit_prospect))

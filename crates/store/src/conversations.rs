@@ -157,6 +157,8 @@ struct Begun {
     state: State,
     events: Vec<Event>,
     wake: Woken,
+    /// True where one of the workspace's own people tries it.
+    test: bool,
 }
 
 impl Store {
@@ -408,11 +410,13 @@ impl Store {
     #[crate::compiled_here]
     pub async fn resume(&self, token_hash: &[u8]) -> Result<Resumed, StoreError> {
         let mut db = self.pool.acquire().await?;
-        let row =
-            sqlx::query!("select id, workspace_id, release_id, test from conversations where token_hash = $1", token_hash)
-                .fetch_optional(&mut *db)
-                .await?
-                .ok_or(StoreError::NotFound("conversation"))?;
+        let row = sqlx::query!(
+            "select id, workspace_id, release_id, test from conversations where token_hash = $1",
+            token_hash
+        )
+        .fetch_optional(&mut *db)
+        .await?
+        .ok_or(StoreError::NotFound("conversation"))?;
         let plan = self.plan_of(&mut db, row.workspace_id, row.release_id).await?;
         let events = events_of(&mut db, row.workspace_id, row.id).await?;
         Ok(Resumed { view: prospect_view(&plan, &State::of(&events), &events), test: row.test.is_some() })

@@ -23,12 +23,7 @@ pub(crate) fn at_start(new: &NewConversation<'_>, workspace: Uuid) -> Option<&'s
 
 /// True where a conversation is a test. One that is answered with an address of the workspace's own becomes one, unless
 /// it has filed a lead before.
-pub(crate) async fn is_one(
-    db: &mut PgConnection,
-    spot: Spot,
-    plan: &Plan,
-    state: &State,
-) -> Result<bool, StoreError> {
+pub(crate) async fn is_one(db: &mut PgConnection, spot: Spot, plan: &Plan, state: &State) -> Result<bool, StoreError> {
     let row = sqlx::query!(
         "select c.test is not null as \"test!\", w.own_mail_domains,
            exists (select from lead_snapshots s where s.workspace_id = c.workspace_id and s.conversation_id = c.id)

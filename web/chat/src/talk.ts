@@ -182,13 +182,18 @@ export function onAir(slug: string, visit?: Visit): Side {
       }
     },
     start: async () => {
-      const started = await call<Known>(`${path}/conversations`, null, {
-        id: newId(),
-        context: context(),
-        visitor,
-        test: new URLSearchParams(location.search).has("test"),
-        ...(visit ? { placement: visit.placement } : {}),
-      }, { signedIn: true });
+      const started = await call<Known>(
+        `${path}/conversations`,
+        null,
+        {
+          id: newId(),
+          context: context(),
+          visitor,
+          test: new URLSearchParams(location.search).has("test"),
+          ...(visit ? { placement: visit.placement } : {}),
+        },
+        { signedIn: true },
+      );
       store.set(tokenKey, started.token);
       return started;
     },

@@ -218,10 +218,7 @@ mod tests {
         let text = Field { kind: FieldType::Text, ..renamed(&phone, "f_text", "words", "Words") };
         let decided = |to: &str| [(phone.id.clone(), Some(to.to_owned()))].into();
         let catalogue = [text];
-        assert_eq!(
-            adopt(&mut dialogue, &catalogue, &decided("f_text")),
-            Err(AdoptError::Unfit(phone.label.clone()))
-        );
+        assert_eq!(adopt(&mut dialogue, &catalogue, &decided("f_text")), Err(AdoptError::Unfit(phone.label.clone())));
         assert_eq!(adopt(&mut dialogue, &catalogue, &decided("f_gone")), Err(AdoptError::Unfit(phone.label.clone())));
     }
 }

@@ -167,8 +167,7 @@ pub fn from_csv(text: &str, known: &[Field]) -> Result<Vec<CsvRow>, CsvError> {
             if seen.contains(&field.id) {
                 wrong.push("this field stands on an earlier line already".to_owned());
             }
-            field.may_loosen = cell("may_loosen").split_whitespace().map(str::to_owned).collect();
-    if wrong.is_empty() { Ok(field) } else { Err(wrong) }
+            if wrong.is_empty() { Ok(field) } else { Err(wrong) }
         });
         if let Ok(field) = &field {
             seen.push(field.id.clone());
@@ -238,6 +237,7 @@ fn read<'a>(cell: &impl Fn(&str) -> &'a str, known: &[Field]) -> Result<Field, V
             Err(error) => wrong.push(format!("the rules are not as in a dialogue file: {error}")),
         }
     }
+    field.may_loosen = cell("may_loosen").split_whitespace().map(str::to_owned).collect();
     if wrong.is_empty() { Ok(field) } else { Err(wrong) }
 }
 

@@ -32,9 +32,8 @@ pub(super) fn check(dialogue: &Dialogue, plan: &Plan, findings: &mut Vec<Finding
 fn unbounded(dialogue: &Dialogue, key: &str) -> bool {
     let bounds = |rules: &[Rule]| rules.iter().any(|rule| matches!(rule, Rule::Range { max: Some(_), .. }));
     let own = dialogue.fields.iter().find(|field| field.key == key);
-    let (held, loose) = own.map_or((false, false), |field| {
-        (bounds(&field.rules), field.may_loosen.iter().any(|rule| rule == "range"))
-    });
+    let (held, loose) =
+        own.map_or((false, false), |field| (bounds(&field.rules), field.may_loosen.iter().any(|rule| rule == "range")));
     let mut found = false;
     dialogue.each_turn(&mut |_, _, turn| match turn {
         Turn::Ask(ask) if ask.field == key => {

@@ -263,8 +263,7 @@ fn a_lead_that_may_be_filed_with_no_answer_to_a_consent() {
             "field": "agree", "way_out": way_out});
         with(|file| file["sections"][0]["turns"].as_array_mut().unwrap().insert(5, consent))
     };
-    let finding =
-        found("filed_without_consent", "s/t_file", &asking(json!("go_on")), &asking(json!({"go_to": "end"})));
+    let finding = found("filed_without_consent", "s/t_file", &asking(json!("go_on")), &asking(json!({"go_to": "end"})));
     assert_eq!(finding.says, "a lead may be filed here with neither a yes nor a no to “Agreement”");
     assert!(finding.way.is_some(), "{finding:?}");
 }

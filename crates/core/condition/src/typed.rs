@@ -238,9 +238,7 @@ impl Typed<'_> {
 
     fn value(&mut self, field: Option<&Field>) -> Result<String, TypedError> {
         self.spaces();
-        if let Some(field) = field
-            .filter(|field| field.kind.has_options() || field.kind.is_yes_or_no())
-        {
+        if let Some(field) = field.filter(|field| field.kind.has_options() || field.kind.is_yes_or_no()) {
             let labels =
                 field.options.iter().map(|option| option.label.get(self.language, self.language)).collect::<Vec<_>>();
             return self.option(Some(field)).ok_or_else(|| {

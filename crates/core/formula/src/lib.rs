@@ -5,6 +5,7 @@
 //! (a missing operand makes the result missing), yes/no and numbers do not mix, and rounding is decimal, half away from
 //! zero.
 
+mod labels;
 mod lex;
 mod parse;
 mod run;
@@ -18,6 +19,8 @@ use serde::Serialize;
 
 use lumbo_value::Value;
 use lumbo_value::{Field, FieldType, Table};
+
+pub use labels::with_keys;
 
 pub(crate) use parse::Node;
 

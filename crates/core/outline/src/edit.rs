@@ -12,6 +12,7 @@ use lumbo_dialogue::file::{
     Text, Turn, is_id,
 };
 use lumbo_dialogue::turns::references;
+use lumbo_formula::Names;
 
 /// Deepest nesting of arms.
 pub const DEPTH_LIMIT: usize = 12;
@@ -255,12 +256,35 @@ pub enum EditError {
     },
 }
 
+/// An edit with keys in place of the labels that were typed, in formulas and in chips. Whole dialogues, fields and what
+/// only moves or takes out stay as they are.
+fn by_key(dialogue: &Dialogue, edit: Edit) -> Edit {
+    let writes = matches!(
+        edit,
+        Edit::InsertTurn { .. }
+            | Edit::ChangeTurn { .. }
+            | Edit::InsertArm { .. }
+            | Edit::InsertSection { .. }
+            | Edit::ChangeSection { .. }
+            | Edit::SetScorecards { .. }
+            | Edit::SetAnyTime { .. }
+            | Edit::SetPhrase { .. }
+            | Edit::SetOpening { .. }
+    );
+    if !writes {
+        return edit;
+    }
+    let Ok(mut json) = serde_json::to_value(&edit) else { return edit };
+    references::by_key(&mut json, Names { fields: &dialogue.fields, tables: &dialogue.tables });
+    serde_json::from_value(json).unwrap_or(edit)
+}
+
 /// Makes one change and gives its inverse.
 ///
 /// # Errors
 /// An [`EditError`]; the dialogue is then unchanged.
 pub fn apply(dialogue: &mut Dialogue, edit: Edit) -> Result<Edit, EditError> {
-    match edit {
+    match by_key(dialogue, edit) {
         Edit::InsertTurn { at, turn } => {
             fresh(dialogue, &ids_of(&turn))?;
             let id = turn.id().to_owned();

@@ -381,7 +381,11 @@ impl Reader {
             return true;
         }
         match self.kind {
-            FieldType::YesNo | FieldType::Consent => declined && !no,
+            FieldType::YesNo => declined && !no,
+            // “No, thank you” answers; “not now” does not.
+            FieldType::Consent => {
+                declined && !whole.split([' ', ',']).next().is_some_and(|word| self.language.plain_no.contains(word))
+            }
             FieldType::Text | FieldType::LongText => declined,
             FieldType::Country => declined || no && raw.trim() != "NO",
             FieldType::Choice | FieldType::Choices => {

@@ -122,7 +122,8 @@ fn every_listed_skip_skips_and_every_listed_consent_consents() {
     });
     each(&["consent"], &[], |language, word| {
         let reading = reader(FieldType::Consent, language).read(word, context(), 0);
-        (!matches!(reading, Reading::Value { value: Value::Consent { given: true, .. }, .. })).then(|| format!("{reading:?}"))
+        (!matches!(reading, Reading::Value { value: Value::Consent { given: true, .. }, .. }))
+            .then(|| format!("{reading:?}"))
     });
 }
 

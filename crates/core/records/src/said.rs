@@ -17,8 +17,8 @@ use lumbo_dialogue::score::ScoreResult;
 use lumbo_dialogue::talk::{Held, State};
 use lumbo_reading::domains::DomainLists;
 use lumbo_reading::{from_json, phone_country, registrable, shown};
-use lumbo_value::{Missing, Value};
 use lumbo_value::field::{Policy, Record};
+use lumbo_value::{Missing, Value};
 
 /// A field of a record, typed and as shown. A missing field has no such entry.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]

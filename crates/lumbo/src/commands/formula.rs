@@ -53,6 +53,7 @@ fn field(key: &str, kind: &Json) -> anyhow::Result<Field> {
         unit: None,
         currency: None,
         rules: vec![],
+        may_loosen: vec![],
         personal: false,
         record: Default::default(),
         policy: lumbo_value::field::Policy::default(),

@@ -144,9 +144,7 @@ fn brought(file: Option<&serde_json::Value>, pattern: Option<&str>) -> Result<Op
         (Some(json), _) => file::load::from_json(json)
             .map(Some)
             .map_err(|error| Problem::bad(format!("This is not a dialogue file: {error}"))),
-        (None, Some(key)) => {
-            patterns::pattern(key).map(Some).ok_or_else(|| Problem::bad("There is no such pattern."))
-        }
+        (None, Some(key)) => patterns::pattern(key).map(Some).ok_or_else(|| Problem::bad("There is no such pattern.")),
         (None, None) => Ok(None),
     }
 }

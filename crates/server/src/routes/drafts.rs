@@ -15,7 +15,9 @@ use lumbo_dialogue::file::{self, Dialogue};
 use lumbo_dialogue::turns::texts::Measure;
 use lumbo_dialogue::turns::uses::Arrival;
 use lumbo_language::{Phrases, phrase_keys};
+use lumbo_outline::Place;
 use lumbo_outline::change::{DialogueChange, OutlineChange, dialogue_change, outline_change};
+use lumbo_outline::gesture::{Understood, understood};
 use lumbo_outline::marks::ChangeMark;
 use lumbo_outline::rails::{Rails, rails};
 use lumbo_outline::search::{Found, Search, find};
@@ -51,6 +53,10 @@ pub(crate) fn api() -> ApiRouter<App> {
             get_with(history, named(TAG, "history", "Who changed a draft, and how")),
         )
         .api_route(
+            "/api/dialogues/{dialogue}/understand",
+            post_with(understand, named(TAG, "understandText", "What a typed line would become")),
+        )
+        .api_route(
             "/api/dialogues/{dialogue}/file",
             get_with(file, named(TAG, "dialogueFile", "The draft as a dialogue file")),
         )
@@ -74,6 +80,8 @@ pub(crate) fn api() -> ApiRouter<App> {
 
 /// Most edits in one request.
 const EDIT_LIMIT: usize = 4_000;
+/// Most characters of a text that is looked at while it is typed.
+const TYPED: usize = 20_000;
 
 /// A draft, whole: what a screen begins with. What is computed of it comes beside it, as [`AnalysisView`].
 #[derive(Serialize, JsonSchema)]
@@ -297,6 +305,43 @@ pub(crate) async fn history(
     let mut rows = app.store.edits_since(person.workspace_id, path.dialogue, (draft.revision - 100).max(0)).await?;
     rows.reverse();
     Ok(Json(rows.into_iter().map(Into::into).collect()))
+}
+
+/// A line, or several, as typed.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct Typed {
+    /// The text, 20,000 characters at most.
+    text: String,
+    /// Where its first turn would go.
+    at: Place,
+}
+
+/// What a typed text would become, or why it cannot be read.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct TypedAs {
+    /// What it would become; absent where it cannot be read.
+    understood: Option<Understood>,
+    /// Why it cannot be read.
+    says: Option<String>,
+}
+
+pub(crate) async fn understand(
+    State(app): State<App>,
+    Writer(person): Writer,
+    Path(path): Path<DialoguePath>,
+    Body(typed): Body<Typed>,
+) -> Result<Json<TypedAs>, Problem> {
+    if typed.text.chars().count() > TYPED {
+        return Err(Problem::bad(format!("Type or paste at most {TYPED} characters.")));
+    }
+    let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
+    let catalogue = app.store.fields(person.workspace_id).await?;
+    let read = app.busy.work(move || understood(&draft.body, &typed.text, typed.at, &catalogue)).await?;
+    Ok(Json(match read {
+        Ok(understood) => TypedAs { understood: Some(understood), says: None },
+        Err(error) => TypedAs { understood: None, says: Some(crate::problem::sentence(&error.to_string())) },
+    }))
 }
 
 pub(crate) async fn file(

@@ -5,10 +5,10 @@ use aide::axum::routing::{get_with, post_with};
 use std::collections::BTreeMap;
 
 use aide::OperationInput;
-use axum::{Extension, Json};
 use axum::extract::{FromRequestParts, State};
 use axum::http::request::Parts;
 use axum::http::{HeaderMap, StatusCode, header};
+use axum::{Extension, Json};
 use jiff::Timestamp;
 use lumbo_dialogue::file::{Dialogue, Pace};
 use lumbo_dialogue::talk::{Context, ProspectMessage, ProspectView};

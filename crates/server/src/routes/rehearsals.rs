@@ -15,7 +15,7 @@ use lumbo_dialogue::talk::{
     Beginning, Context, Env, Event, Known, MarginLine, ProspectInput, ProspectView, Question, State as Talk, Told,
     margin, prospect_view,
 };
-use lumbo_formula::{Names, compile};
+use lumbo_formula::{Names, compile, with_keys};
 use lumbo_reading::domains::DomainLists;
 use lumbo_reading::{ReadContext, Reader, ReaderSpec, Reading};
 use lumbo_value::Value;
@@ -312,7 +312,9 @@ pub(crate) async fn try_formula(
 ) -> Result<Json<TriedFormula>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
     let names = Names { fields: &draft.body.fields, tables: &draft.body.tables };
-    let formula = match compile(&body.formula, names) {
+    // Labels may be typed for keys; what is wrong is told at its place in what was typed.
+    let typed = compile(&body.formula, names);
+    let formula = match typed.or_else(|error| compile(&with_keys(&body.formula, names), names).map_err(|_| error)) {
         Ok(formula) => formula,
         Err(error) => {
             return Ok(Json(TriedFormula { gives: None, at: Some(error.at), says: Some(error.says), value: None }));

@@ -103,6 +103,13 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
             Some(json!({"text": "Pallets at least 2"})),
             true,
         ),
+        (
+            post.clone(),
+            "/api/dialogues/{dialogue}/understand",
+            WRITER,
+            Some(json!({"text": "How many?", "at": {"parent": {"section": "need"}, "index": 0}})),
+            true,
+        ),
         (post.clone(), "/api/dialogues/{dialogue}/presence", WRITER, Some(json!({"at": "turn:t_load"})), true),
         (get.clone(), "/api/dialogues/{dialogue}/comments", WRITER, None, true),
         (

@@ -15,5 +15,6 @@ mod requests;
 mod routing;
 mod rows;
 mod streams;
+mod trying;
 mod upgrade;
 mod work;

@@ -48,9 +48,7 @@ export function FitConditions({ brief, onChange }: { brief: Brief; onChange: (br
               <div className="min-w-0 grow [&>div]:mt-0">
                 <ConditionEditor
                   condition={fit.holds}
-                  onChange={(holds) =>
-                    keep(fits.map((known) => (known.id === fit.id ? { ...known, holds } : known)))
-                  }
+                  onChange={(holds) => keep(fits.map((known) => (known.id === fit.id ? { ...known, holds } : known)))}
                 />
               </div>
               <Button

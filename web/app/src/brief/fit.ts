@@ -1,5 +1,4 @@
 /** The brief's fit as conditions, and outcomes: what changes them, without the screen. */
-import type { Schemas } from "../../../api";
 import type { Dialogue } from "../outline/names";
 import type { Card } from "../scoring/card";
 import { freshPart, newCard, newCriterion, withCriterion } from "../scoring/card";
@@ -18,7 +17,8 @@ export function freshId(prefix: string, taken: string[]): string {
 
 const same = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
 
-const criteriaOf = (card: Card | undefined) => (card?.dimensions ?? []).flatMap((dimension) => dimension.criteria ?? []);
+const criteriaOf = (card: Card | undefined) =>
+  (card?.dimensions ?? []).flatMap((dimension) => dimension.criteria ?? []);
 
 /** Conditions of the brief that the scorecard does not know yet. */
 export function unscored(dialogue: Dialogue): Fit[] {

@@ -114,12 +114,15 @@ export function came(from: Schemas["CameFrom"]): string[] {
 
 /** What was asked for and not given, a sentence each. */
 export function notGivenWords(rows: Schemas["NotGiven"][]): string[] {
-  const labels = (why: Schemas["Missing"]) => rows.filter((row) => row.why === why && !row.refused).map((row) => row.label);
+  const labels = (why: Schemas["Missing"]) =>
+    rows.filter((row) => row.why === why && !row.refused).map((row) => row.label);
   const line = (says: string, names: string[]) => (names.length > 0 ? [`${says}: ${names.join(", ")}.`] : []);
   return [
     ...line("Would not or could not say", labels("declined")),
     ...line("Skipped", labels("skipped")),
     ...line("Nothing readable was given for", labels("not_readable")),
-    ...rows.flatMap((row) => (row.refused ? [`For ${row.label} they gave “${row.refused}”, which was not accepted.`] : [])),
+    ...rows.flatMap((row) =>
+      row.refused ? [`For ${row.label} they gave “${row.refused}”, which was not accepted.`] : [],
+    ),
   ];
 }

@@ -232,6 +232,19 @@ export const patternsQuery = queryOptions({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
+/** What a typed line would become at a place of a draft. */
+export const understoodQuery = (dialogue: string, revision: number, text: string, at: Schemas["Place"]) =>
+  queryOptions({
+    queryKey: ["understood", dialogue, revision, text, at],
+    queryFn: () =>
+      ask(
+        client.POST("/api/dialogues/{dialogue}/understand", { params: { path: { dialogue } }, body: { text, at } }),
+      ),
+    enabled: text !== "",
+    retry: false,
+    gcTime: 60_000,
+  });
+
 /** What a dialogue file or a pattern brings along; nothing is asked where there is none. */
 export const broughtQuery = (look: Schemas["LookInto"] | null) =>
   queryOptions({

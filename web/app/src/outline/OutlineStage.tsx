@@ -427,6 +427,7 @@ export function OutlineStage() {
                   lanes={rails.lanes}
                   depth={addingRow.depth + (addingRow.kind === "arm" ? 1 : 0)}
                   says={state.says}
+                  at={placeBelow(draft, addingRow)}
                   onWrite={(text) => write(text, adding ?? "")}
                   onPick={(kind) => addTurn(kind, adding ?? "")}
                   onClose={() => {

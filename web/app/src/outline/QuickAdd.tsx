@@ -2,8 +2,10 @@ import { clsx } from "clsx";
 import { useEffect, useLayoutEffect, useRef } from "react";
 
 import { Button, TextArea } from "../../../kit/ui";
+import type { Schemas } from "../../../api";
 import { create } from "../frame/store";
 import { railsWidth } from "./Rails";
+import { Understood } from "./Understood";
 import { newKinds } from "./make";
 import type { Kind } from "./names";
 import { kindLabels } from "./names";
@@ -19,6 +21,7 @@ export function QuickAdd({
   lanes,
   depth,
   says,
+  at,
   onWrite,
   onPick,
   onClose,
@@ -27,6 +30,8 @@ export function QuickAdd({
   depth: number;
   /** Why the last line was not taken. */
   says: string;
+  /** Where its first turn would go. */
+  at: Schemas["Place"] | null;
   onWrite: (text: string) => void;
   onPick: (kind: Kind) => void;
   onClose: () => void;
@@ -98,6 +103,7 @@ export function QuickAdd({
           {says}
         </p>
       )}
+      {at && !says && <Understood text={text} at={at} />}
       <div className="mt-1.5 flex flex-wrap items-center gap-1.5">
         {newKinds.map(({ kind, says: what, later }) => (
           <Button

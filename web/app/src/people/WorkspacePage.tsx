@@ -54,7 +54,14 @@ function WorkspaceForm({
     until === known.calls_until &&
     domains.join(" ") === (known.own_mail_domains ?? []).join(" ");
   const save = async () => {
-    const body = { revision: known.revision, name, zone, calls_from: from, calls_until: until, own_mail_domains: domains };
+    const body = {
+      revision: known.revision,
+      name,
+      zone,
+      calls_from: from,
+      calls_until: until,
+      own_mail_domains: domains,
+    };
     const now = await attempt(() => ask(client.POST("/api/settings/workspace", { body })));
     onKept(now !== null);
     if (!now) return;

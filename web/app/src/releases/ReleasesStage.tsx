@@ -167,7 +167,12 @@ export function ReleasesStage() {
           {onAir ? (
             <>
               release {onAir.number} is on air,{" "}
-              <a className="text-spruce hover:underline" href={`/p/${draft.slug}?test`} target="_blank" rel="noreferrer">
+              <a
+                className="text-spruce hover:underline"
+                href={`/p/${draft.slug}?test`}
+                target="_blank"
+                rel="noreferrer"
+              >
                 try it
               </a>
             </>

@@ -292,7 +292,8 @@ impl State {
                 self.count(others);
                 match value {
                     Some(value) => {
-                        self.values.insert(field.clone(), Held { value: value.clone(), turn: turn.clone(), unsure: false });
+                        self.values
+                            .insert(field.clone(), Held { value: value.clone(), turn: turn.clone(), unsure: false });
                     }
                     None => {
                         self.values.remove(field);

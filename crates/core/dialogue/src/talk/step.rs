@@ -11,7 +11,6 @@ use super::{
     Asking, Came, CardPoints, Effect, Env, Event, FORM_LIMIT, Input, InputBody, Known, Line, ProspectInput,
     REPLY_INPUT_LIMIT, Stage, State, SystemInput, Timer, WhyOut,
 };
-use crate::file::FieldType;
 use crate::plan::Plan;
 use crate::plan::{AskNode, Kind, Next, Node, ReadBackNode, ReadyFollow, ReadyWhen};
 use crate::turns;
@@ -488,7 +487,7 @@ impl<'a> Run<'a> {
     }
 
     /// The arm of an answer that is kept: the first that fits, else what follows the ask.
-    pub(crate) fn answer_arm(&mut self, index: usize, node: &Node, ask: &AskNode) -> Next {
+    pub(crate) fn answer_arm(&mut self, index: usize, node: &'a Node, ask: &'a AskNode) -> Next {
         let value = self.state.values.get(&self.plan.file.fields[ask.field].id).map(|held| &held.value);
         let key: Option<Cow<'_, str>> = match value {
             Some(Value::Choice { key }) => Some(Cow::Borrowed(key)),

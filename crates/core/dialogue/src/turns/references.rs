@@ -3,6 +3,7 @@
 
 use std::collections::BTreeSet;
 
+use lumbo_formula::{Names, with_keys};
 use serde_json::Value as Json;
 
 use crate::file::Dialogue;
@@ -71,6 +72,37 @@ fn formula_words(text: &str) -> impl Iterator<Item = &str> {
     text.split('"').step_by(2).flat_map(|outside| outside.split(|c| !is_word(Some(c)))).filter(|word| !word.is_empty())
 }
 
+/// Puts labels that were typed in place of keys into keys, in every formula and chip of a part of a dialogue as JSON.
+pub fn by_key(part: &mut Json, names: Names<'_>) {
+    put_keys(part, "", names);
+}
+
+fn put_keys(json: &mut Json, name: &str, names: Names<'_>) {
+    match json {
+        Json::Object(map) => {
+            for (name, value) in map.iter_mut() {
+                match value {
+                    Json::String(text) if FORMULAS.contains(&name.as_str()) => *text = with_keys(text, names),
+                    _ => put_keys(value, name, names),
+                }
+            }
+        }
+        Json::Array(items) => items.iter_mut().for_each(|item| put_keys(item, name, names)),
+        Json::String(text) if name != "id" && name != "key" && text.contains('{') => {
+            let mut out = String::with_capacity(text.len());
+            let mut done = 0;
+            for (start, end) in chips(text) {
+                out.push_str(&text[done..start]);
+                out.push_str(&with_keys(text[start..end].trim(), names));
+                done = end;
+            }
+            out.push_str(&text[done..]);
+            *text = out;
+        }
+        Json::String(_) | Json::Null | Json::Bool(_) | Json::Number(_) => {}
+    }
+}
+
 /// Makes every reference follow a field's new key.
 pub fn rename(dialogue: &mut Dialogue, old: &str, new: &str) {
     let Some(mut json) = body(dialogue) else { return };
@@ -99,7 +131,8 @@ fn walk(json: &mut Json, name: &str, key: &str, found: &mut impl FnMut(&mut Json
         Json::Object(map) => {
             for (name, value) in map.iter_mut() {
                 let direct = DIRECT.contains(&name.as_str()) && value.as_str() == Some(key);
-                let formula = FORMULAS.contains(&name.as_str()) && value.as_str().is_some_and(|text| has_word(text, key));
+                let formula =
+                    FORMULAS.contains(&name.as_str()) && value.as_str().is_some_and(|text| has_word(text, key));
                 if direct || formula {
                     found(value);
                 } else {

@@ -180,7 +180,11 @@ pub(super) fn others(old: &Dialogue, new: &Dialogue) -> Vec<OtherChange> {
         one(format!(
             "needs {}; fit: {}; taken by: {}",
             dialogue.brief.needs.iter().map(|need| need.join(" or ")).collect::<Vec<_>>().join(", "),
-            std::iter::once(dialogue.brief.fit.clone()).filter(|fit| !fit.is_empty()).chain(fits).collect::<Vec<_>>().join("; "),
+            std::iter::once(dialogue.brief.fit.clone())
+                .filter(|fit| !fit.is_empty())
+                .chain(fits)
+                .collect::<Vec<_>>()
+                .join("; "),
             dialogue.brief.taker
         ))
     };

@@ -6,6 +6,7 @@ pub mod fields;
 
 mod clip;
 mod shift;
+mod understood;
 
 use std::collections::{HashMap, HashSet};
 
@@ -14,6 +15,7 @@ use serde::{Deserialize, Serialize};
 
 pub use clip::{CLIP_FORMAT, Clip, ClipFormat};
 pub use shift::Way;
+pub use understood::{Understood, UnderstoodField, UnderstoodTurn, understood};
 
 use super::edit::{Edit, EditError, Parent, Place, apply};
 use super::rows::{Row, RowKind, rows};

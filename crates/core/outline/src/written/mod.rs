@@ -437,9 +437,9 @@ impl Reader<'_> {
             self.put(known);
             return Ok(key.to_owned());
         }
-        use lumbo_formula::{Names, Type, compile};
-        let compiled = compile(formula, Names { fields: &self.fields, tables: &self.work.dialogue.tables })
-            .map_err(|error| error.to_string())?;
+        use lumbo_formula::{Names, Type, compile, with_keys};
+        let names = Names { fields: &self.fields, tables: &self.work.dialogue.tables };
+        let compiled = compile(&with_keys(formula, names), names).map_err(|error| error.to_string())?;
         let kind = match compiled.gives() {
             Type::Money => FieldType::Money,
             Type::Date => FieldType::Date,

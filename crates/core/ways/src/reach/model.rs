@@ -14,7 +14,7 @@ use lumbo_route::Goes;
 use lumbo_value::text::{Piece, parse};
 use lumbo_value::{Text, Value};
 
-use super::cells::{Cells, Compared, FIRST, LEFT_ALL, Mask, Taken, cut, left_at, taken};
+use super::cells::{Cells, Compared, FIRST, LEFT_ALL, MISSING, Mask, Taken, cut, left_at, taken};
 use super::live::Live;
 use super::score::CardModel;
 use super::test::Test;
@@ -257,7 +257,9 @@ impl<'p> Model<'p> {
             .enumerate()
             .filter(|(_, value)| match value {
                 Some(Value::Choice { key }) => keys.contains(key),
-                Some(Value::YesNo { yes } | Value::Consent { given: yes, .. }) => keys.iter().any(|key| key == if *yes { "yes" } else { "no" }),
+                Some(Value::YesNo { yes } | Value::Consent { given: yes, .. }) => {
+                    keys.iter().any(|key| key == if *yes { "yes" } else { "no" })
+                }
                 _ => false,
             })
             .fold(0, |mask, (place, _)| mask | 1 << (FIRST + place))

@@ -46,7 +46,9 @@ pub fn made_up(seed: u64) -> Value {
                 "options": options.map(option)})
         })
         .collect();
-    for (key, kind) in [("sure", "yes_no"), ("count", "whole_number"), ("sum", "whole_number"), ("kind", "text"), ("agree", "consent")] {
+    for (key, kind) in
+        [("sure", "yes_no"), ("count", "whole_number"), ("sum", "whole_number"), ("kind", "text"), ("agree", "consent")]
+    {
         fields.push(json!({"id": format!("fld_{key}"), "key": key, "label": key, "type": kind}));
     }
     let mut side_talk = Vec::new();

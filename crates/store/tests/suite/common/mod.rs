@@ -13,7 +13,7 @@ use lumbo_dialogue::file::Dialogue;
 use lumbo_dialogue::talk::{Context, ProspectInput, ProspectMessage};
 use lumbo_store::{
     Clock, LeadFilter, LeadQuery, LeadRow, NewConversation, NewPerson, NewQueue, Person, Role, Store, StoreError,
-    Started, TakeError, Taken,
+    TakeError, Taken,
 };
 use sqlx::{Connection, Executor, PgConnection};
 use uuid::Uuid;
@@ -96,9 +96,10 @@ impl Fixture {
         Home { workspace, dialogue, slug, author, reps: [ina, udo] }
     }
 
-    pub async fn start(&self, slug: &str, token: &[u8]) -> Started {
+    pub async fn start(&self, slug: &str, token: &[u8]) -> Taken {
         let context = Context::default();
-        self.store
+        let started = self
+            .store
             .start_conversation(NewConversation {
                 slug,
                 token_hash: token,
@@ -112,7 +113,8 @@ impl Fixture {
                 now: self.clock.now(),
             })
             .await
-            .unwrap()
+            .unwrap();
+        Taken { view: started.view, repeated: false }
     }
 
     /// Talks to the home's dialogue with typed replies; gives what the last one came to.

@@ -7,11 +7,7 @@ pub(crate) fn run(run: &mut Run<'_>, index: usize, node: &Node) -> Option<Next> 
     let taken = node.arms.iter().position(|arm| match &arm.when {
         ReadyWhen::Holds(condition) => run.with_facts(None, |facts| condition.decide(facts).holds()),
         ReadyWhen::Otherwise => true,
-        ReadyWhen::Options(_)
-        | ReadyWhen::Band(_)
-        | ReadyWhen::RuledOut
-        | ReadyWhen::Lacks
-        | ReadyWhen::Never => false,
+        ReadyWhen::Options(_) | ReadyWhen::Band(_) | ReadyWhen::RuledOut | ReadyWhen::Lacks | ReadyWhen::Never => false,
     });
     Some(run.take(index, taken))
 }

@@ -48,7 +48,11 @@ impl OfKind for WorkOut {
         self.fills.iter().map(|fill| fill.field.as_str()).collect()
     }
     fn formulas(&self) -> Vec<&str> {
-        self.fills.iter().flat_map(|fill| std::iter::once(&fill.formula).chain(&fill.starts)).map(String::as_str).collect()
+        self.fills
+            .iter()
+            .flat_map(|fill| std::iter::once(&fill.formula).chain(&fill.starts))
+            .map(String::as_str)
+            .collect()
     }
     leads_nowhere!();
     ends_nothing!();

@@ -219,9 +219,7 @@ impl Leaving<'_, '_, '_> {
                         (with(held), with(failed))
                     }
                     Take::Perhaps => (vec![(cells.clone(), kinds.clone())], vec![(cells.clone(), kinds.clone())]),
-                    Take::Options(_) | Take::Lacks | Take::Never => {
-                        (Vec::new(), vec![(cells.clone(), kinds.clone())])
-                    }
+                    Take::Options(_) | Take::Lacks | Take::Never => (Vec::new(), vec![(cells.clone(), kinds.clone())]),
                 };
                 for (cells, kinds) in held.into_iter().filter(|(_, kinds)| !kinds.is_empty()) {
                     self.filed(Some(arm), cells, &kinds, turn.arms[arm].entry, narrow);
