@@ -554,6 +554,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/dialogues/{dialogue}/understand": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What a typed line would become */
+    post: operations["understandText"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/dialogues/{dialogue}/file": {
     parameters: {
       query?: never;
@@ -5049,6 +5066,51 @@ export interface components {
        * @description Lanes needed by all rows.
        */
       lanes: number;
+    };
+    /** @description A line, or several, as typed. */
+    Typed: {
+      /** @description The text, 20,000 characters at most. */
+      text: string;
+      /** @description Where its first turn would go. */
+      at: components["schemas"]["Place"];
+    };
+    /** @description What a typed text would become, or why it cannot be read. */
+    TypedAs: {
+      /** @description What it would become; absent where it cannot be read. */
+      understood?: components["schemas"]["Understood"] | null;
+      /** @description Why it cannot be read. */
+      says?: string | null;
+    };
+    /** @description What a typed text would become. */
+    Understood: {
+      /** @description Its turns, from top to bottom, without those inside arms. */
+      turns: components["schemas"]["UnderstoodTurn"][];
+      /** @description Titles of sections that it makes. */
+      sections: string[];
+      /** @description What the author should know of it. */
+      notes: string[];
+      /** @description What would be wrong then and is not now. */
+      wrong: string[];
+    };
+    /** @description A turn that was understood. */
+    UnderstoodTurn: {
+      /** @description Its kind, in words. */
+      kind: string;
+      /** @description What it says or does. */
+      says: string;
+      /** @description The fields that it asks for or fills. */
+      fields: components["schemas"]["UnderstoodField"][];
+      /** @description What its arms wait for. */
+      arms: string[];
+    };
+    /** @description A field of a turn that was understood. */
+    UnderstoodField: {
+      /** @description Its type. */
+      type: components["schemas"]["FieldType"];
+      /** @description Its name. */
+      label: string;
+      /** @description True where it is made; else the dialogue or the workspace has it. */
+      made: boolean;
     };
     /** @description Words to find, and what would take their place. */
     WordsToFind: {
@@ -11047,6 +11109,43 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["EditLogRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  understandText: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        dialogue: string;
+      };
+      cookie?: never;
+    };
+    /** @description A line, or several, as typed. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Typed"];
+      };
+    };
+    responses: {
+      /** @description What a typed text would become, or why it cannot be read. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TypedAs"];
         };
       };
       /** @description A problem document (RFC 9457) */

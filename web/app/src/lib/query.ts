@@ -237,9 +237,7 @@ export const understoodQuery = (dialogue: string, revision: number, text: string
   queryOptions({
     queryKey: ["understood", dialogue, revision, text, at],
     queryFn: () =>
-      ask(
-        client.POST("/api/dialogues/{dialogue}/understand", { params: { path: { dialogue } }, body: { text, at } }),
-      ),
+      ask(client.POST("/api/dialogues/{dialogue}/understand", { params: { path: { dialogue } }, body: { text, at } })),
     enabled: text !== "",
     retry: false,
     gcTime: 60_000,
