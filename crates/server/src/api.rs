@@ -20,7 +20,7 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, finding, joining, leads, mapping,
+    answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, finding, held_back, joining, leads, mapping,
     media, notices, people, placements, profile, prospects, records, rehearsals, releases, requests, routing, scoring,
     session, settings, team, territories, together,
 };
@@ -74,6 +74,7 @@ fn of_people() -> ApiRouter<App> {
         entering::api,
         records::api,
         requests::api,
+        held_back::api,
         team::api,
         live::api,
     ]

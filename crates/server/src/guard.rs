@@ -20,6 +20,7 @@ type ByAddress = RateLimiter<IpAddr, DashMapStateStore<IpAddr>, DefaultClock>;
 pub(crate) struct Limits {
     sign_in: ByAddress,
     prospect: ByAddress,
+    starts: RateLimiter<(IpAddr, String), DashMapStateStore<(IpAddr, String)>, DefaultClock>,
 }
 
 impl Limits {
@@ -28,7 +29,18 @@ impl Limits {
         Self {
             sign_in: RateLimiter::keyed(quota(config.sign_ins_per_minute)),
             prospect: RateLimiter::keyed(quota(config.prospect_requests_per_minute)),
+            starts: RateLimiter::keyed(Quota::per_hour(
+                NonZeroU32::new(config.starts_per_hour).unwrap_or(NonZeroU32::MIN),
+            )),
         }
+    }
+
+    /// True where one network has begun more conversations of a dialogue within the hour than people would.
+    pub(crate) fn floods(&self, network: IpAddr, slug: &str) -> bool {
+        if self.starts.len() > ADDRESS_LIMIT {
+            self.starts.retain_recent();
+        }
+        self.starts.check_key(&(network, slug.to_owned())).is_err()
     }
 }
 

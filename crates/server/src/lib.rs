@@ -88,6 +88,9 @@ pub struct Config {
     pub sign_ins_per_minute: u32,
     /// Prospects' requests per minute and address.
     pub prospect_requests_per_minute: u32,
+    /// Conversations of one dialogue that one network may begin within an hour before they are held back for somebody
+    /// to look at.
+    pub starts_per_hour: u32,
     /// A header with the visitor's country, ISO 3166-1 alpha-2. Only where a proxy in front always sets it: whoever can
     /// reach the server without that proxy can write what they like there.
     pub country_header: Option<axum::http::HeaderName>,
@@ -108,6 +111,7 @@ impl Default for Config {
             secret_key: None,
             sign_ins_per_minute: 10,
             prospect_requests_per_minute: 240,
+            starts_per_hour: 60,
             country_header: None,
             sockets: Sockets::default(),
             rights_every: Duration::from_secs(15),

@@ -18,10 +18,11 @@ use sqlx::{Connection, PgConnection};
 use uuid::Uuid;
 
 use crate::jobs::{self, JobKind};
+use crate::held_back::Doubt;
 use crate::leads::FilingOf;
 use crate::requests::{self, RequestOf};
 use crate::visitors::use_once;
-use crate::{SignedOnce, Store, StoreError, leads, tests};
+use crate::{SignedOnce, Store, StoreError, held_back, leads};
 
 /// Replies of more bytes are read apart from the threads that answer.
 const LONG: usize = 400;
@@ -61,6 +62,8 @@ pub struct NewConversation<'a> {
     pub by_test_link: bool,
     /// The workspace that whoever starts it is signed in to.
     pub signed_in_to: Option<Uuid>,
+    /// Why a machine may be starting it.
+    pub doubt: Option<Doubt>,
     /// Now.
     pub now: Timestamp,
 }
@@ -221,11 +224,11 @@ impl Store {
         let Step::Took { events, effects } = step(&plan, &mut state, &input, env)? else {
             return Err(StoreError::Conflict("this conversation was started before".into()).into());
         };
-        let test = tests::at_start(new, row.workspace_id);
+        let test = held_back::at_start(new, row.workspace_id);
         sqlx::query!(
             "insert into conversations (id, workspace_id, dialogue_id, release_id, token_hash, state, events,
-             started_at, last_at, subject, placement_id, test) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9,
-             (select id from placements where workspace_id = $2 and dialogue_id = $3 and id = $10), $11)",
+             started_at, last_at, subject, placement_id, test, doubt) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9,
+             (select id from placements where workspace_id = $2 and dialogue_id = $3 and id = $10), $11, $12)",
             spot.conversation,
             spot.workspace,
             spot.dialogue,
@@ -236,7 +239,8 @@ impl Store {
             new.now.to_sqlx() as _,
             visitor.and_then(|visitor| visitor.subject.clone()),
             new.placement,
-            test
+            test,
+            new.doubt.map(Doubt::name)
         )
         .execute(&mut *db)
         .await?;
@@ -500,8 +504,8 @@ impl Follow<'_> {
         let (spot, now) = (self.spot, self.now);
         let mut woken = Woken::default();
         let leaves = |effect: &Effect| matches!(effect, Effect::File { .. } | Effect::Request { .. });
-        let test = effects.iter().any(leaves) && tests::is_one(db, spot, self.plan, self.state).await?;
-        for effect in effects.iter().filter(|effect| !(test && leaves(effect))) {
+        let held = effects.iter().any(leaves) && held_back::is(db, spot, self.plan, self.state, now).await?;
+        for effect in effects.iter().filter(|effect| !(held && leaves(effect))) {
             match effect {
                 Effect::File { filing, score, decision, unfinished } => {
                     let of = FilingOf {

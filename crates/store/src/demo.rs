@@ -106,7 +106,7 @@ impl Store {
         let mut db = self.pool.begin().await?;
         let workspace = Uuid::now_v7();
         // Whoever makes one in one go with its people and queues is the demo, or a test.
-        sqlx::query!("insert into workspaces (id, slug, name, demo) values ($1, $2, $3, true)", workspace, slug, name)
+        sqlx::query!("insert into workspaces (id, slug, name, demo, least_seconds) values ($1, $2, $3, true, 0)", workspace, slug, name)
             .execute(&mut *db)
             .await?;
         for person in people {

@@ -17,6 +17,7 @@ mod demo;
 mod dialogues;
 mod domains;
 mod fields;
+mod held_back;
 mod jobs;
 mod late;
 mod leads;
@@ -37,7 +38,6 @@ mod sessions;
 mod silence;
 mod team;
 mod territories;
-mod tests;
 mod visitors;
 
 use std::collections::HashMap;
@@ -70,6 +70,7 @@ pub use conversations::{NewConversation, Resumed, SignedVisitor, Started, TakeEr
 pub use demo::{NewQueue, TookPlace};
 pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount, FieldCounts};
 pub use domains::Domains;
+pub use held_back::{Doubt, HeldBackRow};
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
 pub use leads::{

@@ -84,6 +84,23 @@ impl Store {
             .collect()
     }
 
+    /// How often reps said of a dialogue's leads that a criterion misled, by its id.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    #[crate::compiled_here]
+    pub async fn misled(&self, workspace: Uuid, dialogue: Uuid) -> Result<Vec<(String, i64)>, StoreError> {
+        let rows = sqlx::query!(
+            "select misled as \"misled!\", count(*) as \"count!\" from leads
+             where workspace_id = $1 and dialogue_id = $2 and misled is not null group by misled order by misled",
+            workspace,
+            dialogue
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        Ok(rows.into_iter().map(|row| (row.misled, row.count)).collect())
+    }
+
     /// Names and companies of leads, in the order of their ids given.
     ///
     /// # Errors

@@ -20,6 +20,7 @@ import { WorkspacePage } from "./people/WorkspacePage";
 import { PlacementStage } from "./placement/PlacementStage";
 import { CompaniesScreen } from "./records/CompaniesScreen";
 import { ContactsScreen } from "./records/ContactsScreen";
+import { HeldBackScreen } from "./records/HeldBackScreen";
 import { RequestsScreen } from "./records/RequestsScreen";
 import { RoutingStage } from "./routing/RoutingStage";
 import { ScoringStage } from "./scoring/ScoringStage";
@@ -84,6 +85,7 @@ const contacts = createRoute({ getParentRoute: () => frame, path: "/contacts", c
 const contact = createRoute({ getParentRoute: () => frame, path: "/contacts/$contact", component: ContactsScreen });
 const requests = createRoute({ getParentRoute: () => frame, path: "/requests", component: RequestsScreen });
 const request = createRoute({ getParentRoute: () => frame, path: "/requests/$request", component: RequestsScreen });
+const heldBack = createRoute({ getParentRoute: () => frame, path: "/held-back", component: HeldBackScreen });
 const companies = createRoute({ getParentRoute: () => frame, path: "/companies", component: CompaniesScreen });
 const company = createRoute({ getParentRoute: () => frame, path: "/companies/$company", component: CompaniesScreen });
 const leads = createRoute({ getParentRoute: () => frame, path: "/leads", component: LeadsScreen });
@@ -148,6 +150,7 @@ export const router = createRouter({
       entering,
       requests,
       request,
+      heldBack,
       contacts,
       contact,
       companies,

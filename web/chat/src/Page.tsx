@@ -52,6 +52,7 @@ export function Page({ side }: { side: Side }) {
   const [says, setSays] = useState("");
   const [waiting, setWaiting] = useState<Waiting | null>(null);
   const busy = useRef(false);
+  const trap = useRef<HTMLInputElement>(null);
   const { shown, typing } = usePace(talk?.lines ?? none, first?.pace ?? "none", talk?.known ?? 0);
   const word = useCallback((key: string) => first?.words[key] ?? "", [first]);
 
@@ -80,7 +81,7 @@ export function Page({ side }: { side: Side }) {
     busy.current = true;
     setSays("");
     try {
-      const started = await side.start();
+      const started = await side.start(trap.current?.value);
       setTalk({ ...resumed(started), known: 0 });
       first?.placed?.tell("started");
       busy.current = false;
@@ -194,6 +195,10 @@ export function Page({ side }: { side: Side }) {
       <main className="page opening">
         {first.placed && <Who placed={first.placed} word={word} />}
         <h1 className="us">{first.say}</h1>
+        {/* Nobody sees it; machines fill whatever there is. */}
+        <div className="unseen" aria-hidden="true">
+          <input ref={trap} name="website" type="text" tabIndex={-1} autoComplete="off" />
+        </div>
         <button type="button" className="primary" onClick={() => void begin()}>
           {first.button}
         </button>

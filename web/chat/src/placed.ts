@@ -123,7 +123,7 @@ export function onPlacement(name: string, framed: boolean): Side {
       return { ...opening, placed };
     },
     resume: async () => (await ready()).side.resume(),
-    start: async () => (await ready()).side.start(),
+    start: async (website) => (await ready()).side.start(website),
     answer: async (...args) => (await ready()).side.answer(...args),
     leave: (...args) => loaded?.side.leave(...args),
     forget: () => loaded?.side.forget(),

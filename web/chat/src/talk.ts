@@ -120,7 +120,8 @@ export type Side = {
   opening: () => Promise<Opening & { placed?: Placed }>;
   /** The conversation that is open already, where there is one. */
   resume: () => Promise<Known | null>;
-  start: () => Promise<Known>;
+  /** Begins; `website` is a field that no person sees. */
+  start: (website?: string) => Promise<Known>;
   /** One answer; gives what came since. */
   answer: (token: string, id: string, expects: number, body: Body) => Promise<View>;
   /** Says that they leave, where they can be heard; nothing waits for it. */
@@ -181,7 +182,7 @@ export function onAir(slug: string, visit?: Visit): Side {
         throw error;
       }
     },
-    start: async () => {
+    start: async (website = "") => {
       const started = await call<Known>(
         `${path}/conversations`,
         null,
@@ -190,6 +191,7 @@ export function onAir(slug: string, visit?: Visit): Side {
           context: context(),
           visitor,
           test: new URLSearchParams(location.search).has("test"),
+          website,
           ...(visit ? { placement: visit.placement } : {}),
         },
         { signedIn: true },

@@ -148,6 +148,9 @@ pub struct Language {
     pub dates: DateWords,
     /// Order of day and month in digits: `dmy`, or `dmy_or_mdy` where the country decides.
     pub order: String,
+    /// Those of the phrases that address a friend in other words.
+    #[serde(default)]
+    pub informal: HashMap<String, String>,
     /// Built-in phrases by key.
     pub phrases: HashMap<String, String>,
 }
@@ -499,6 +502,7 @@ impl Language {
 #[derive(Debug, Clone)]
 pub struct Phrases {
     language: &'static Language,
+    informal: bool,
     own: std::sync::Arc<HashMap<String, String>>,
 }
 
@@ -506,7 +510,7 @@ impl Phrases {
     /// The phrases of a language as they stand.
     #[must_use]
     pub fn plain(language: &str) -> Self {
-        Self { language: Language::get(language), own: std::sync::Arc::default() }
+        Self { language: Language::get(language), informal: false, own: std::sync::Arc::default() }
     }
 
     /// The phrases of a language, with an author's own words by phrase key before them; empty words stand for none.
@@ -514,14 +518,34 @@ impl Phrases {
     pub fn worded(language: &str, own: impl Iterator<Item = (String, String)>) -> Self {
         Self {
             language: Language::get(language),
+            informal: false,
             own: std::sync::Arc::new(own.filter(|(_, words)| !words.is_empty()).collect()),
         }
     }
 
+    /// The same, in which the prospect is addressed as one addresses friends, where the language tells the two apart.
+    #[must_use]
+    pub fn informal(mut self, informal: bool) -> Self {
+        self.informal = informal;
+        self
+    }
+
     /// The phrase for a key; the key itself where none is listed.
+    ///
+    /// ```
+    /// use lumbo_language::Phrases;
+    /// let formal = Phrases::plain("de");
+    /// assert_eq!(formal.get("tie"), "Meinen Sie {candidates}?");
+    /// assert_eq!(formal.clone().informal(true).get("tie"), "Meinst du {candidates}?");
+    /// assert_eq!(formal.get("no such key"), "no such key");
+    /// ```
     #[must_use]
     pub fn get<'a>(&'a self, key: &'a str) -> &'a str {
-        self.own.get(key).map_or_else(|| self.language.phrase(key), String::as_str)
+        if let Some(own) = self.own.get(key) {
+            return own;
+        }
+        let informal = self.informal.then(|| self.language.informal.get(key)).flatten();
+        informal.map_or_else(|| self.language.phrase(key), String::as_str)
     }
 }
 

@@ -28,4 +28,4 @@ pub use logistic::{Case, Fit, FitError, fit};
 pub use past::{Answered, End, Filed, Named, PastLead, PastLeads};
 pub use scale::Scale;
 pub use share::{Difference, Interval, Share, Z95, difference};
-pub use tells::{Tells, brier, tells, tells_within};
+pub use tells::{Apart, Tells, apart, brier, tells, tells_within};

@@ -99,6 +99,61 @@ fn told(scored: &[(f64, bool)]) -> Option<Told> {
     Some(Told { value, spread: spread(&above) + spread(&below), pairs: wins * losses })
 }
 
+/// Where won and lost leads are furthest apart.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize, JsonSchema)]
+pub struct Apart {
+    /// The points at which they are: from there up.
+    pub from: f64,
+    /// The share of won leads that stand there or higher, 0 to 1.
+    pub won: f64,
+    /// The share of lost leads that do.
+    pub lost: f64,
+}
+
+impl Apart {
+    /// The difference of the two shares: the distance of Kolmogorov and Smirnov (N. W. Smirnov, 1939).
+    #[must_use]
+    pub fn distance(&self) -> f64 {
+        self.won - self.lost
+    }
+}
+
+/// The points from which up the share of won leads is furthest above that of lost ones; the highest such where several
+/// are alike. Nothing where all leads were won, or all lost, or no points tell them apart.
+///
+/// ```
+/// use lumbo_numbers::apart;
+/// let scored = [(10.0, false), (20.0, false), (20.0, true), (40.0, true)];
+/// let found = apart(&scored).unwrap();
+/// assert_eq!((found.from, found.won, found.lost), (20.0, 1.0, 0.5));
+/// assert_eq!(apart(&scored[..2]), None);
+/// ```
+#[must_use]
+pub fn apart(scored: &[(f64, bool)]) -> Option<Apart> {
+    let wins = scored.iter().filter(|(_, won)| *won).count();
+    let losses = scored.len() - wins;
+    if wins == 0 || losses == 0 {
+        return None;
+    }
+    let mut sorted: Vec<(f64, bool)> = scored.to_vec();
+    sorted.sort_by(|one, other| other.0.total_cmp(&one.0));
+    let (mut won, mut lost) = (0_usize, 0_usize);
+    let mut best: Option<Apart> = None;
+    for (place, (points, hit)) in sorted.iter().enumerate() {
+        *(if *hit { &mut won } else { &mut lost }) += 1;
+        // Leads of the same points stand or fall together.
+        if sorted.get(place + 1).is_some_and(|(next, _)| next.total_cmp(points).is_eq()) {
+            continue;
+        }
+        let here =
+            Apart { from: *points, won: won as f64 / wins as f64, lost: lost as f64 / losses as f64 };
+        if here.distance() > best.map_or(0.0, |best| best.distance() + 1e-12) {
+            best = Some(here);
+        }
+    }
+    best
+}
+
 /// Mean squared distance of what was expected, from 0 to 1, from what came (G. W. Brier, 1950); nothing of nothing.
 #[must_use]
 pub fn brier(expected: &[(f64, bool)]) -> Option<f64> {

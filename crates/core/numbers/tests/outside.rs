@@ -2,7 +2,7 @@
 //! version named; inputs that are well known from print are marked as from memory.
 #![allow(clippy::unwrap_used, reason = "a test")]
 
-use lumbo_numbers::{Case, FitError, Scale, Share, brier, difference, fit, tells, tells_within};
+use lumbo_numbers::{Case, FitError, Scale, Share, apart, brier, difference, fit, tells, tells_within};
 
 fn near(one: f64, other: f64, within: f64) {
     assert!((one - other).abs() <= within, "{one} is not {other}");
@@ -59,6 +59,9 @@ fn how_well_scores_tell_agrees_with_scikit_learn() {
         [(0.1, false), (0.4, false), (0.35, true), (0.8, true), (0.8, false), (0.35, false), (0.5, true), (0.2, true)];
     near(tells(&ties).unwrap().value, 0.5625, 1e-12);
     near(brier(&ties).unwrap(), 0.285_625, 1e-12);
+    // The largest distance between the two columns of `roc_curve`.
+    near(apart(&ties).unwrap().distance(), 0.25, 1e-12);
+    near(apart(&plain).unwrap().distance(), 0.5, 1e-12);
 }
 
 /// Hours of study and whether the exam was passed: the inputs are a textbook example, from memory; statsmodels 0.15.0

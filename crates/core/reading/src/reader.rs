@@ -139,7 +139,7 @@ impl Reader {
     pub fn judge(&self, value: Value, heard: Heard, context: ReadContext<'_>, tried: u8) -> Reading {
         // Where consent is required, only a yes goes on.
         if self.required && matches!(value, Value::Consent { given: false, .. }) {
-            let message = self.phrases.get("type.consent").to_owned();
+            let message = self.phrases.get("rule.required.consent").to_owned();
             return self.failure(vec!["required"], Some(heard), Some(value), tried, Some(message));
         }
         let judged = rules::Judged { key: &self.key, value: &value, context };
@@ -510,6 +510,16 @@ impl Reader {
             .iter()
             .chain(std::iter::once(&"any"))
             .find_map(|key| self.messages.iter().find(|message| message.on == *key));
+        // Said again in the same words it would only be louder.
+        let again = match tried {
+            0 => None,
+            1 => Some("try.second"),
+            _ => Some("try.third"),
+        };
+        let default = again.map_or_else(
+            || default.clone(),
+            |key| fill(self.phrases.get(key), &[("message", &default)]),
+        );
         let message = own.and_then(|own| own.say.get(usize::from(tried)).or_else(|| own.say.last())).map_or(
             default,
             |text: &Text| {

@@ -153,6 +153,7 @@ async fn put(
         known: None,
         by_test_link: false,
         signed_in_to: None,
+        doubt: None,
         now: began,
     };
     store.put_past(TookPlace { new, inputs, became }).await.with_context(|| format!("a conversation of {began}"))

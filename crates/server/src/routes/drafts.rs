@@ -290,7 +290,8 @@ pub(crate) async fn phrases(
     Path(path): Path<DialoguePath>,
 ) -> Result<Json<Vec<PhraseView>>, Problem> {
     let draft = app.store.draft(person.workspace_id, path.dialogue).await?;
-    let plain = Phrases::plain(&draft.body.language);
+    let language = &draft.body.language;
+    let plain = Phrases::plain(language).informal(draft.body.settings.informal.contains(language));
     Ok(Json(
         phrase_keys().into_iter().map(|key| PhraseView { key: key.into(), words: plain.get(key).to_owned() }).collect(),
     ))

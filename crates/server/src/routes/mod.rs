@@ -12,6 +12,7 @@ pub(crate) mod finding;
 pub(crate) mod joining;
 pub(crate) mod leads;
 pub(crate) mod mapping;
+pub(crate) mod held_back;
 pub(crate) mod media;
 pub(crate) mod notices;
 pub(crate) mod people;

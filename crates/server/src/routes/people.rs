@@ -175,6 +175,9 @@ pub(crate) async fn change_settings(
     {
         return Err(Problem::bad("Calls begin at an hour from 0 to 23 and end at a later one, 24 at the latest."));
     }
+    if !(0..=600).contains(&new.least_seconds) {
+        return Err(Problem::bad("Say 0 to 600 seconds as the least time that a person needs; 0 holds nothing back."));
+    }
     let new = lumbo_store::WorkspaceSettings {
         calls_from: new.calls_from,
         calls_until: new.calls_until,
@@ -182,6 +185,7 @@ pub(crate) async fn change_settings(
         name: name(&new.name, "the workspace’s")?.to_owned(),
         zone: zone(&new.zone)?.to_owned(),
         own_mail_domains: mail_domains(&new.own_mail_domains)?,
+        least_seconds: new.least_seconds,
     };
     app.store.change_workspace(&person, &new).await?;
     Ok(Json(app.store.workspace_settings(person.workspace_id).await?.into()))

@@ -13,7 +13,7 @@ use jiff::Timestamp;
 use lumbo_dialogue::file::{Dialogue, Pace};
 use lumbo_dialogue::talk::{Context, ProspectMessage, ProspectView};
 use lumbo_language::phrase_keys;
-use lumbo_store::{NewConversation, SignedVisitor, StoreError, TakeError};
+use lumbo_store::{Doubt, NewConversation, SignedVisitor, StoreError, TakeError};
 use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -23,6 +23,7 @@ use uuid::Uuid;
 
 use super::DialoguePath;
 use super::settings::visitor_secret;
+use crate::address::ClientAddress;
 use crate::api::named;
 use crate::body::{Body, Path};
 use crate::signed::{self, SignedIn, Writer};
@@ -125,6 +126,10 @@ pub(crate) struct Start {
     /// True where the page was opened by a link for trying: nothing is filed then.
     #[serde(default)]
     test: bool,
+    /// A field that no person sees; whoever fills it is none.
+    #[serde(default)]
+    #[schemars(length(max = 500))]
+    website: String,
 }
 
 /// A conversation that was started.
@@ -174,11 +179,21 @@ async fn signed_in_to(session: &Session) -> Option<Uuid> {
     session.get::<SignedIn>(signed::KEY).await.ok().flatten().map(|signed| signed.workspace)
 }
 
+/// Why a machine may be starting a conversation.
+fn doubt(app: &App, address: Option<&ClientAddress>, slug: &str, website: &str) -> Option<Doubt> {
+    let floods = address.is_some_and(|address| app.guard.floods(address.network(), slug));
+    if !website.is_empty() {
+        return Some(Doubt::Trap);
+    }
+    floods.then_some(Doubt::Flood)
+}
+
 pub(crate) async fn start(
     State(app): State<App>,
     Path(path): Path<SlugPath>,
     headers: HeaderMap,
     session: Extension<Session>,
+    address: Option<Extension<ClientAddress>>,
     Body(start): Body<Start>,
 ) -> Result<Json<Started>, Problem> {
     let mut secret = [0_u8; 32];
@@ -209,6 +224,7 @@ pub(crate) async fn start(
         known,
         by_test_link: start.test,
         signed_in_to: signed_in_to(&session).await,
+        doubt: doubt(&app, address.as_deref(), &path.slug, &start.website),
         now,
     };
     let started = app.store.start_conversation(new).await.map_err(|error| match error {

@@ -111,6 +111,8 @@ pub(crate) struct BenchView {
     faults: BTreeMap<String, String>,
     /// What of the scorecards is not as in the newest release; nothing before the first.
     changes: CardChanges,
+    /// How often reps said that a criterion misled, by its id.
+    misled: BTreeMap<String, i64>,
 }
 
 /// The card that is meant among a dialogue's, made ready, with what of it cannot be read.
@@ -186,7 +188,8 @@ pub(crate) async fn held(
         bench.moves.as_ref().map(|moves| moves.newest.iter().map(|one| one.lead).collect()).unwrap_or_default();
     let moved = if ids.is_empty() { Vec::new() } else { app.store.lead_names(workspace, &ids).await? };
     let moved = moved.into_iter().map(|(lead, name, company)| MovedLead { lead, name, company }).collect();
-    Ok(Json(BenchView { bench, moved, faults: faults.into_iter().collect(), changes }))
+    let misled = app.store.misled(workspace, path.dialogue).await?.into_iter().collect();
+    Ok(Json(BenchView { bench, moved, faults: faults.into_iter().collect(), changes, misled }))
 }
 
 /// A file to look at.

@@ -83,6 +83,14 @@ pub(crate) struct WorkspaceSettings {
     #[serde(default)]
     #[schemars(length(max = 50))]
     pub(crate) own_mail_domains: Vec<String>,
+    /// Seconds that a person needs at least from the first line to the lead, 0 to 600; what comes sooner is held back.
+    #[serde(default = "four")]
+    #[schemars(range(min = 0, max = 600))]
+    pub(crate) least_seconds: i32,
+}
+
+fn four() -> i32 {
+    4
 }
 
 fn eight() -> i32 {
@@ -95,8 +103,16 @@ fn seven_in_the_evening() -> i32 {
 
 impl From<lumbo_store::WorkspaceSettings> for WorkspaceSettings {
     fn from(from: lumbo_store::WorkspaceSettings) -> Self {
-        let lumbo_store::WorkspaceSettings { revision, name, zone, calls_from, calls_until, own_mail_domains } = from;
-        Self { revision, name, zone, calls_from, calls_until, own_mail_domains }
+        let lumbo_store::WorkspaceSettings {
+            revision,
+            name,
+            zone,
+            calls_from,
+            calls_until,
+            own_mail_domains,
+            least_seconds,
+        } = from;
+        Self { revision, name, zone, calls_from, calls_until, own_mail_domains, least_seconds }
     }
 }
 

@@ -398,6 +398,8 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (get.clone(), "/api/requests", LEAD_READER, None, false),
         (get.clone(), "/api/requests/{request}", LEAD_READER, None, true),
         (post.clone(), "/api/requests/{request}", LEAD_WORKER, Some(json!({"revision": 1, "act": "reopen"})), true),
+        (get.clone(), "/api/held-back", TEAM_LEAD, None, false),
+        (post.clone(), "/api/held-back/{conversation}", TEAM_LEAD, Some(json!({"file": true})), true),
         (get.clone(), "/api/contacts", LEAD_READER, None, false),
         (get.clone(), "/api/contacts/{contact}", LEAD_READER, None, true),
         (

@@ -34,6 +34,8 @@ pub struct WorkspaceSettings {
     pub calls_until: i32,
     /// Mail domains of its own people, in small letters: who answers with such an address is testing.
     pub own_mail_domains: Vec<String>,
+    /// Seconds that a person needs at least from the first line to the lead, 0 to 600; 0 asks for none.
+    pub least_seconds: i32,
 }
 
 /// The short name that a workspace gets of its name; what would be nothing becomes "workspace".
@@ -142,7 +144,8 @@ impl Store {
     pub async fn workspace_settings(&self, workspace: Uuid) -> Result<WorkspaceSettings, StoreError> {
         sqlx::query_as!(
             WorkspaceSettings,
-            "select settings_revision as revision, name, zone, calls_from, calls_until, own_mail_domains from workspaces
+            "select settings_revision as revision, name, zone, calls_from, calls_until, own_mail_domains,
+             least_seconds from workspaces
              where id = $1",
             workspace
         )
@@ -159,7 +162,7 @@ impl Store {
     pub async fn change_workspace(&self, by: &Person, new: &WorkspaceSettings) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let changed = sqlx::query!(
-            "update workspaces set name = $3, zone = $4, calls_from = $5, calls_until = $6, own_mail_domains = $7,
+            "update workspaces set name = $3, zone = $4, calls_from = $5, calls_until = $6, own_mail_domains = $7, least_seconds = $8,
                settings_revision = settings_revision + 1
              where id = $1 and settings_revision = $2",
             by.workspace_id,
@@ -168,7 +171,8 @@ impl Store {
             new.zone,
             new.calls_from,
             new.calls_until,
-            &new.own_mail_domains
+            &new.own_mail_domains,
+            new.least_seconds
         )
         .execute(&mut *db)
         .await?;

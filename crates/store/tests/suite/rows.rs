@@ -156,6 +156,7 @@ async fn what_a_site_signed_counts_once() {
             known: known(),
             by_test_link: false,
             signed_in_to: None,
+            doubt: None,
             now: now(),
         };
         fixture.store.start_conversation(new).await.unwrap();

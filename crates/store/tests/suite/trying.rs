@@ -1,10 +1,10 @@
-//! What the workspace's own people try files nothing and counts nowhere.
+//! What the workspace's own people try files nothing and counts nowhere; what may be a machine's waits for somebody.
 
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
 use crate::common::Fixture;
 use lumbo_dialogue::talk::{Context, ProspectInput, ProspectMessage};
-use lumbo_store::{AnswersPlace, AnswersQuery, NewConversation};
+use lumbo_store::{AnswersPlace, AnswersQuery, Doubt, NewConversation, StoreError};
 use uuid::Uuid;
 
 /// A conversation to its lead, begun as said; gives whether it was begun as a test.
@@ -19,6 +19,7 @@ async fn tried(fixture: &Fixture, token: &[u8], by_link: bool, signed_in_to: Opt
         known: None,
         by_test_link: by_link,
         signed_in_to,
+        doubt: None,
         now: fixture.clock.now(),
     };
     let started = fixture.store.start_conversation(new).await.unwrap();
@@ -71,4 +72,29 @@ async fn an_address_at_ones_own_mail_domain_is_a_test_from_its_filing_on() {
     assert_eq!(fixture.count("leads").await, 0);
     tried(&fixture, b"three", false, None, "ana@notquayside.example").await;
     assert_eq!(fixture.count("leads").await, 1);
+}
+
+#[tokio::test]
+async fn what_comes_faster_than_a_person_types_waits_and_is_filed_by_hand() {
+    let fixture = Fixture::new().await;
+    let (store, home) = (&fixture.store, &fixture.home);
+    let mut settings = store.workspace_settings(home.workspace).await.unwrap();
+    settings.least_seconds = 5;
+    store.change_workspace(&home.author, &settings).await.unwrap();
+    for token in [b"one".as_slice(), b"two"] {
+        tried(&fixture, token, false, None, "ana@quayside.example").await;
+    }
+    assert_eq!((fixture.count("leads").await, fixture.count("contacts").await), (0, 0));
+    let rows = store.held_back(home.workspace).await.unwrap();
+    let told: Vec<_> = rows.iter().map(|row| (row.doubt, row.who.email.as_deref())).collect();
+    assert_eq!(told, [(Doubt::Quick, Some("ana@quayside.example")); 2]);
+    store.settle_held_back(&home.author, rows[0].id, true).await.unwrap();
+    assert_eq!(fixture.count("leads").await, 1);
+    let leads = fixture.leads(&home.reps[0]).await.into_iter().chain(fixture.leads(&home.reps[1]).await);
+    assert!(leads.into_iter().any(|lead| lead.name == "Ana Ruiz" && lead.owner.is_some()), "it has its turn now");
+    store.settle_held_back(&home.author, rows[1].id, false).await.unwrap();
+    assert_eq!((store.held_back(home.workspace).await.unwrap().len(), fixture.count("leads").await), (0, 1));
+    // Settled once is settled; another workspace settles nothing.
+    let again = store.settle_held_back(&home.author, rows[0].id, true).await.unwrap_err();
+    assert!(matches!(again, StoreError::NotFound(_)), "{again:?}");
 }

@@ -24,6 +24,24 @@ export function MannersPanel() {
           </Select>
         )}
       </Labelled>
+      {draft.dialogue.language !== "en" && (
+        <Labelled label="Addresses them" hint="In our own phrases; what you write stays as you write it.">
+          {(id) => (
+            <Select
+              id={id}
+              value={(value.informal ?? []).includes(draft.dialogue.language) ? "informal" : "formal"}
+              onChange={(event) => {
+                const others = (value.informal ?? []).filter((tag) => tag !== draft.dialogue.language);
+                const informal = event.target.value === "informal" ? [...others, draft.dialogue.language] : others;
+                edit({ ...value, informal }, true);
+              }}
+            >
+              <option value="formal">formally</option>
+              <option value="informal">as friends</option>
+            </Select>
+          )}
+        </Labelled>
+      )}
       <Labelled label="Currency" hint="For money without a sign or code: three letters of ISO 4217.">
         {(id) => (
           <TextInput

@@ -332,6 +332,12 @@ export const keepingQuery = queryOptions({
 });
 
 /** Requests to be answered by when they are due, or those that are done. */
+/** Conversations that wait for somebody to look at them. */
+export const heldBackQuery = queryOptions({
+  queryKey: ["held-back"],
+  queryFn: () => ask(client.GET("/api/held-back")),
+});
+
 export const requestsQuery = (done: boolean) =>
   queryOptions({
     queryKey: ["requests", done],

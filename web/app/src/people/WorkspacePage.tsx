@@ -45,6 +45,7 @@ function WorkspaceForm({
   const [from, setFrom] = useState(known.calls_from ?? 8);
   const [until, setUntil] = useState(known.calls_until ?? 19);
   const [own, setOwn] = useState((known.own_mail_domains ?? []).join(", "));
+  const [least, setLeast] = useState(known.least_seconds ?? 4);
   const { says, attempt } = useAttempt();
   const domains = own.split(/[\s,;]+/).filter(Boolean);
   const same =
@@ -52,6 +53,7 @@ function WorkspaceForm({
     zone === known.zone &&
     from === known.calls_from &&
     until === known.calls_until &&
+    least === (known.least_seconds ?? 4) &&
     domains.join(" ") === (known.own_mail_domains ?? []).join(" ");
   const save = async () => {
     const body = {
@@ -61,6 +63,7 @@ function WorkspaceForm({
       calls_from: from,
       calls_until: until,
       own_mail_domains: domains,
+      least_seconds: least,
     };
     const now = await attempt(() => ask(client.POST("/api/settings/workspace", { body })));
     onKept(now !== null);
@@ -103,6 +106,25 @@ function WorkspaceForm({
             value={own}
             onChange={(event) => setOwn(event.target.value)}
           />
+        )}
+      </Labelled>
+      <Labelled
+        label="A person needs"
+        hint="From the first line to the lead. What comes sooner is held back under Leads; 0 holds nothing back."
+      >
+        {(id) => (
+          <span className="flex items-center gap-1.5">
+            <TextInput
+              id={id}
+              type="number"
+              min={0}
+              max={600}
+              className="!w-20"
+              value={least}
+              onChange={(event) => setLeast(Math.min(600, Math.max(0, Math.trunc(Number(event.target.value)) || 0)))}
+            />
+            seconds at least
+          </span>
         )}
       </Labelled>
       <div className="pl-[9rem] max-md:pl-0" role="status">

@@ -174,6 +174,13 @@ function RuleRows({
             {draft.words[rule.id] ?? "a condition"}
             {beside.length > 0 && <span className="ml-2 text-xs text-soft">{beside.join("; ")}</span>}
           </button>
+          {draft.findings
+            .filter((finding) => finding.at === rule.id)
+            .map((finding) => (
+              <p key={finding.key} className="text-xs text-amber" title={finding.mend ?? undefined}>
+                {finding.says}
+              </p>
+            ))}
         </td>
         <td>
           <button

@@ -18,6 +18,7 @@ export function CardTable({
   bench,
   faults,
   changes,
+  misled,
   picked,
   open,
   onPick,
@@ -28,6 +29,8 @@ export function CardTable({
   bench: Schemas["Bench"] | undefined;
   faults: Record<string, string>;
   changes: Schemas["CardChanges"] | undefined;
+  /** How often reps said that a criterion misled, by its id. */
+  misled: Record<string, number>;
   picked: string | null;
   open: string | null;
   onPick: (key: string) => void;
@@ -62,6 +65,7 @@ export function CardTable({
               figures={figures.get(key)}
               fault={faults[line.id]}
               change={changes?.changed?.[line.id]}
+              misled={misled[line.id] ?? 0}
               picked={picked === key}
               open={open === key}
               onPick={() => onPick(key)}
@@ -102,6 +106,7 @@ function LineRows({
   figures,
   fault,
   change,
+  misled,
   picked,
   open,
   onPick,
@@ -115,6 +120,7 @@ function LineRows({
   figures: Figures | undefined;
   fault: string | undefined;
   change: Schemas["CardChange"] | undefined;
+  misled: number;
   picked: boolean;
   open: boolean;
   onPick: () => void;
@@ -128,6 +134,9 @@ function LineRows({
     if (picked) row.current?.scrollIntoView({ block: "nearest" });
   }, [picked]);
   const isHead = line.kind === "dimension";
+  // What the checks found of a table stands at its first row.
+  const first = line.kind !== "criterion" || !line.row;
+  const found = first ? draft.findings.filter((finding) => finding.at.split("/").at(-1) === line.id) : [];
   const points = pointsOf(line);
   const band = (id: string) => card.bands.find((known) => known.id === id)?.label ?? "the lowest band";
   const beside =
@@ -181,6 +190,16 @@ function LineRows({
             )}
           </button>
           {fault && <p className="text-xs text-clay">{fault}</p>}
+          {misled > 0 && first && (
+            <p className="text-xs text-amber">
+              Reps said {misled === 1 ? "once" : `${misled} times`} that it misled
+            </p>
+          )}
+          {found.map((finding) => (
+            <p key={finding.key + finding.says} className="text-xs text-amber" title={finding.mend ?? undefined}>
+              {finding.says}
+            </p>
+          ))}
         </td>
         {isHead ? (
           <td colSpan={4} aria-label="no points of its own" />

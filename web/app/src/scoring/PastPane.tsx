@@ -23,6 +23,13 @@ export function Telling({ bench }: { bench: Bench }) {
     <p className="mt-4 text-sm">
       The score puts a won lead above a lost one <b className="font-semibold">{hundred(tells.value)} times in 100</b> (
       {hundred(tells.interval.low)} to {hundred(tells.interval.high)}; a coin does so 50 times).
+      {bench.apart && (
+        <>
+          {" "}
+          The two are furthest apart at {Math.round(bench.apart.from)} points: {hundred(bench.apart.won)} of 100 won
+          leads stand there or higher, and {hundred(bench.apart.lost)} of 100 lost ones.
+        </>
+      )}
       {bench.doubles && <> Every {Math.round(bench.doubles)} points double the odds of being won.</>}
     </p>
   );

@@ -100,6 +100,7 @@ export function ScoringStage() {
             bench={bench.data?.bench}
             faults={bench.data?.faults ?? {}}
             changes={bench.data?.changes}
+            misled={bench.data?.misled ?? {}}
             picked={picked}
             open={open}
             onPick={setPicked}

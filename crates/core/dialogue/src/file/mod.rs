@@ -136,7 +136,8 @@ impl Dialogue {
     #[must_use]
     pub fn phrases(&self, language: &str) -> Phrases {
         let own = self.phrases.iter().map(|(key, text)| (key.clone(), text.get(language, &self.language).to_owned()));
-        Phrases::worded(language, own)
+        let informal = self.settings.informal.iter().any(|tag| tag == language);
+        Phrases::worded(language, own).informal(informal)
     }
 
     /// The scorecard that is used where none is named.
@@ -231,6 +232,9 @@ pub struct Settings {
     pub time_zone: String,
     /// How fast lines appear.
     pub pace: Pace,
+    /// Languages in which our own phrases address the prospect as one addresses friends: "du" in place of "Sie".
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub informal: Vec<String>,
 }
 
 fn is_usual_side_talk(times: &u8) -> bool {
@@ -263,6 +267,7 @@ impl Default for Settings {
             country: "GB".into(),
             time_zone: "UTC".into(),
             pace: Pace::None,
+            informal: Vec::new(),
         }
     }
 }

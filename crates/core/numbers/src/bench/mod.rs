@@ -14,7 +14,7 @@ use serde::{Deserialize, Serialize};
 use lumbo_condition::Truth;
 use lumbo_dialogue::score::Card;
 
-use crate::{Answered, Difference, End, Interval, Named, Share, Tells, difference, tells};
+use crate::{Answered, Apart, Difference, End, Interval, Named, Share, Tells, apart, difference, tells};
 pub(crate) use land::doubles_of;
 pub use land::{Bin, Group, Move, Moved, Moves};
 pub(crate) use rows::{Row, rows};
@@ -143,6 +143,9 @@ pub struct Bench {
     /// How well the total tells; absent where all were won, or all lost.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub tells: Option<Tells>,
+    /// Where won and lost leads are furthest apart; absent where no points tell them apart.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub apart: Option<Apart>,
     /// Leads by their totals, in groups of about equal size, with what a curve through all expects of them.
     pub calibration: Vec<Group>,
     /// Mean squared distance of what that curve expects from what came; 0 is perfect.
@@ -232,6 +235,7 @@ pub fn bench(leads: &Named<'_>, asked: &Asked<'_>) -> Bench {
         bands: bands(asked, &landed, weeks),
         bins: land::bins(asked.card, &landed),
         tells: tells(&scored),
+        apart: apart(&scored),
         calibration: land::calibration(&scored, curve.as_ref()),
         brier: curve.as_ref().and_then(|curve| land::brier_of(&scored, curve)),
         doubles: curve.as_ref().and_then(land::doubles),

@@ -58,6 +58,7 @@ impl Working {
         let config = Config {
             sign_ins_per_minute: 10_000,
             prospect_requests_per_minute: 100_000,
+            starts_per_hour: 100_000,
             secret_key: Some([7; 32]),
             site: "https://lumbo.example".into(),
             ..config
@@ -94,7 +95,7 @@ pub struct Answer {
 
 impl Fixture {
     pub async fn new() -> Self {
-        Self::with(&Config { sign_ins_per_minute: 10_000, prospect_requests_per_minute: 100_000, ..Config::default() })
+        Self::with(&Config { sign_ins_per_minute: 10_000, prospect_requests_per_minute: 100_000, starts_per_hour: 100_000, ..Config::default() })
             .await
     }
 

@@ -110,6 +110,7 @@ impl Fixture {
                 known: None,
                 by_test_link: false,
                 signed_in_to: None,
+                doubt: None,
                 now: self.clock.now(),
             })
             .await
@@ -194,6 +195,7 @@ pub async fn patient(store: &Store, slug: &str, token: &[u8], at: Timestamp, rep
         known: None,
         by_test_link: false,
         signed_in_to: None,
+        doubt: None,
         now: at,
     };
     let again = |error: &TakeError| matches!(error, TakeError::Store(StoreError::Away(_)));
