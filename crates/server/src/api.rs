@@ -20,9 +20,9 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, finding, held_back, joining, leads, mapping,
-    media, notices, people, placements, profile, prospects, records, rehearsals, releases, requests, routing, scoring,
-    session, settings, team, territories, together,
+    answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, finding, held_back, joining, leads,
+    mapping, media, notices, people, placements, profile, prospects, records, rehearsals, releases, requests, routing,
+    scoring, session, settings, team, territories, together,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};

@@ -17,8 +17,8 @@ use sqlx::types::{Json, JsonRawValue};
 use sqlx::{Connection, PgConnection};
 use uuid::Uuid;
 
-use crate::jobs::{self, JobKind};
 use crate::held_back::Doubt;
+use crate::jobs::{self, JobKind};
 use crate::leads::FilingOf;
 use crate::requests::{self, RequestOf};
 use crate::visitors::use_once;

@@ -106,9 +106,14 @@ impl Store {
         let mut db = self.pool.begin().await?;
         let workspace = Uuid::now_v7();
         // Whoever makes one in one go with its people and queues is the demo, or a test.
-        sqlx::query!("insert into workspaces (id, slug, name, demo, least_seconds) values ($1, $2, $3, true, 0)", workspace, slug, name)
-            .execute(&mut *db)
-            .await?;
+        sqlx::query!(
+            "insert into workspaces (id, slug, name, demo, least_seconds) values ($1, $2, $3, true, 0)",
+            workspace,
+            slug,
+            name
+        )
+        .execute(&mut *db)
+        .await?;
         for person in people {
             let account =
                 NewAccount { email: person.email, name: person.name, zone: None, password_hash: person.password_hash };

@@ -70,8 +70,8 @@ pub use conversations::{NewConversation, Resumed, SignedVisitor, Started, TakeEr
 pub use demo::{NewQueue, TookPlace};
 pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount, FieldCounts};
 pub use domains::Domains;
-pub use held_back::{Doubt, HeldBackRow};
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
+pub use held_back::{Doubt, HeldBackRow};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
 pub use leads::{
     AlsoGivenChange, AlsoGivenRow, Call, Came, EnteredRow, FitChange, ImportRow, LeadDetail, LeadFilter, LeadPage,

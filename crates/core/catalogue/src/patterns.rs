@@ -10,7 +10,7 @@ const FILES: [(&str, &str); 5] = [
     ("machine-hire", include_str!("../data/patterns/machine-hire.json")),
     ("team-training", include_str!("../data/patterns/team-training.json")),
     ("solar-roofs", include_str!("../data/patterns/solar-roofs.json")),
-    ("bookkeeping", include_str!("../data/patterns/bookkeeping.json")),
+    ("lift-maintenance", include_str!("../data/patterns/lift-maintenance.json")),
 ];
 
 /// Every pattern with its key.

@@ -145,8 +145,7 @@ pub fn apart(scored: &[(f64, bool)]) -> Option<Apart> {
         if sorted.get(place + 1).is_some_and(|(next, _)| next.total_cmp(points).is_eq()) {
             continue;
         }
-        let here =
-            Apart { from: *points, won: won as f64 / wins as f64, lost: lost as f64 / losses as f64 };
+        let here = Apart { from: *points, won: won as f64 / wins as f64, lost: lost as f64 / losses as f64 };
         if here.distance() > best.map_or(0.0, |best| best.distance() + 1e-12) {
             best = Some(here);
         }

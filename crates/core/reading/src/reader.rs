@@ -516,10 +516,8 @@ impl Reader {
             1 => Some("try.second"),
             _ => Some("try.third"),
         };
-        let default = again.map_or_else(
-            || default.clone(),
-            |key| fill(self.phrases.get(key), &[("message", &default)]),
-        );
+        let default =
+            again.map_or_else(|| default.clone(), |key| fill(self.phrases.get(key), &[("message", &default)]));
         let message = own.and_then(|own| own.say.get(usize::from(tried)).or_else(|| own.say.last())).map_or(
             default,
             |text: &Text| {

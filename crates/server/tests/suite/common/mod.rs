@@ -95,8 +95,13 @@ pub struct Answer {
 
 impl Fixture {
     pub async fn new() -> Self {
-        Self::with(&Config { sign_ins_per_minute: 10_000, prospect_requests_per_minute: 100_000, starts_per_hour: 100_000, ..Config::default() })
-            .await
+        Self::with(&Config {
+            sign_ins_per_minute: 10_000,
+            prospect_requests_per_minute: 100_000,
+            starts_per_hour: 100_000,
+            ..Config::default()
+        })
+        .await
     }
 
     pub async fn with(config: &Config) -> Self {
