@@ -42,6 +42,7 @@ pub(crate) struct HeldBackRow {
     /// The dialogue's title.
     title: String,
     /// When it began.
+    #[schemars(with = "String")]
     started_at: Timestamp,
     /// Why it is held back.
     doubt: Doubt,

@@ -91,7 +91,7 @@ async fn what_comes_faster_than_a_person_types_waits_and_is_filed_by_hand() {
     store.settle_held_back(&home.author, rows[0].id, true).await.unwrap();
     assert_eq!(fixture.count("leads").await, 1);
     let leads = fixture.leads(&home.reps[0]).await.into_iter().chain(fixture.leads(&home.reps[1]).await);
-    assert!(leads.into_iter().any(|lead| lead.name == "Ana Ruiz" && lead.owner.is_some()), "it has its turn now");
+    assert!(leads.into_iter().any(|lead| lead.name.as_deref() == Some("Ana Ruiz") && lead.owner.is_some()), "it has its turn now");
     store.settle_held_back(&home.author, rows[1].id, false).await.unwrap();
     assert_eq!((store.held_back(home.workspace).await.unwrap().len(), fixture.count("leads").await), (0, 1));
     // Settled once is settled; another workspace settles nothing.

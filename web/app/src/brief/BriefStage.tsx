@@ -98,7 +98,6 @@ export function BriefStage() {
             )}
           </Labelled>
           <FitConditions brief={value} onChange={(brief) => edit(brief, true)} />
-          <Outcomes />
           <Labelled label="Who takes it">
             {(id) => (
               <TextArea
@@ -136,6 +135,7 @@ export function BriefStage() {
               </Select>
             )}
           </Labelled>
+          <Outcomes />
         </div>
         <h2 className="mt-7 font-serif text-lg font-semibold">Field ledger</h2>
         <p className="mb-2 text-sm text-soft">

@@ -74,7 +74,7 @@ export function FitConditions({ brief, onChange }: { brief: Brief; onChange: (br
                   })
                 }
               >
-                Put {missing.length} into the scorecard
+                Put {missing.length === 1 ? "it" : `these ${missing.length}`} into the scorecard
               </Button>
             )}
           </div>

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 
-import { came } from "./words";
+import { came, notGivenWords } from "./words";
 
 test("where a lead came from, a part each, without what is not known", () => {
   expect(came({ carried: {} })).toEqual([]);
@@ -22,4 +22,19 @@ test("where a lead came from, a part each, without what is not known", () => {
     "campaign autumn-26, letter",
     "gclid c1",
   ]);
+});
+
+test("what was asked for and not given is told, a sentence for each reason", () => {
+  const rows = [
+    { label: "Budget", why: "declined" as const },
+    { label: "Role", why: "declined" as const },
+    { label: "Start", why: "skipped" as const },
+    { label: "E-mail", why: "not_readable" as const, refused: "tom@gmail.com" },
+  ];
+  expect(notGivenWords(rows)).toEqual([
+    "Would not or could not say: Budget, Role.",
+    "Skipped: Start.",
+    "For E-mail they gave “tom@gmail.com”, which was not accepted.",
+  ]);
+  expect(notGivenWords([])).toEqual([]);
 });

@@ -28,7 +28,7 @@ export function RecordsNav() {
       </Link>
       {leads && (
         <Link to="/held-back" className={place} activeProps={active}>
-          Held back{waiting > 0 && <span className="ml-1 figures text-amber">{waiting}</span>}
+          Held back{waiting > 0 && <span className="ml-1 text-amber figures">{waiting}</span>}
         </Link>
       )}
       {works && (

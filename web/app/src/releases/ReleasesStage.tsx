@@ -104,6 +104,17 @@ export function ReleasesStage() {
                       <Button look="quiet" className="!py-0" onClick={() => void bringBack(row.number)}>
                         Bring back as draft
                       </Button>
+                      {row.on_air && (
+                        <a
+                          className="px-2 text-sm font-medium text-spruce hover:underline"
+                          href={`/p/${draft.slug}?test`}
+                          target="_blank"
+                          rel="noreferrer"
+                          title="As a prospect; nothing of it is filed"
+                        >
+                          Try it
+                        </a>
+                      )}
                       {row.on_air ? (
                         <Button look="quiet" className="!py-0 !text-clay" onClick={() => void putOnAir(null)}>
                           Take off air
@@ -123,7 +134,7 @@ export function ReleasesStage() {
                 Off air: prospects see that there is nothing to talk about. Conversations under way go on.
               </p>
             )}
-            <div className="mt-6 flex items-center gap-2">
+            <div className="mt-6 flex max-w-6xl items-center gap-2">
               <h2 className="font-serif text-lg font-semibold">Compare</h2>
               <Select
                 aria-label="The older one"
@@ -154,6 +165,13 @@ export function ReleasesStage() {
                   </option>
                 ))}
               </Select>
+              <a
+                className="ml-auto text-sm font-medium text-spruce hover:underline"
+                href={`/api/dialogues/${dialogue}/file`}
+                download
+              >
+                Save the draft as a file
+              </a>
             </div>
             {pair && <ComparedView from={pair.from} to={pair.to} />}
           </>
@@ -163,29 +181,10 @@ export function ReleasesStage() {
         <span>
           <b>{data?.length ?? 0}</b> release{data?.length === 1 ? "" : "s"}
         </span>
-        <span>
-          {onAir ? (
-            <>
-              release {onAir.number} is on air,{" "}
-              <a
-                className="text-spruce hover:underline"
-                href={`/p/${draft.slug}?test`}
-                target="_blank"
-                rel="noreferrer"
-              >
-                try it
-              </a>
-            </>
-          ) : (
-            "off air"
-          )}
-        </span>
+        <span>{onAir ? <>release {onAir.number} is on air</> : "off air"}</span>
         <span>
           <b>{draft.changes ?? 0}</b> change{draft.changes === 1 ? "" : "s"} waiting in the draft
         </span>
-        <a className="text-spruce hover:underline" href={`/api/dialogues/${dialogue}/file`} download>
-          Save the draft as a file
-        </a>
       </BottomLine>
     </>
   );

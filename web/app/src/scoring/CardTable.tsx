@@ -191,9 +191,7 @@ function LineRows({
           </button>
           {fault && <p className="text-xs text-clay">{fault}</p>}
           {misled > 0 && first && (
-            <p className="text-xs text-amber">
-              Reps said {misled === 1 ? "once" : `${misled} times`} that it misled
-            </p>
+            <p className="text-xs text-amber">Reps said {misled === 1 ? "once" : `${misled} times`} that it misled</p>
           )}
           {found.map((finding) => (
             <p key={finding.key + finding.says} className="text-xs text-amber" title={finding.mend ?? undefined}>
