@@ -22,7 +22,7 @@ use tower_sessions::{Expiry, SessionManagerLayer};
 use crate::routes::{
     answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, finding, held_back, joining, leads,
     mapping, media, notices, people, placements, profile, prospects, records, rehearsals, releases, requests, routing,
-    scoring, session, settings, team, territories, together,
+    scoring, session, settings, tasks, team, territories, together,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};
@@ -71,6 +71,7 @@ fn of_people() -> ApiRouter<App> {
         settings::api,
         leads::api,
         finding::api,
+        tasks::api,
         entering::api,
         records::api,
         requests::api,

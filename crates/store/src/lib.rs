@@ -75,8 +75,8 @@ pub use held_back::{Doubt, HeldBackRow};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
 pub use leads::{
     AlsoGivenChange, AlsoGivenRow, Call, Came, EnteredRow, FitChange, ImportRow, LeadDetail, LeadFilter, LeadPage,
-    LeadQuery, LeadRow, Lens, LogRow, NewImport, NextChange, OutcomeChange, OwnerChange, PreviewRow, ROWS_AT_ONCE,
-    SnapshotRow, Taker, TranscriptLine, Undone, UnfiledRow,
+    LeadQuery, LeadRow, Lens, LogRow, NewImport, NewTask, NextChange, OutcomeChange, OwnerChange, PreviewRow, ROWS_AT_ONCE,
+    SnapshotRow, TaskRow, Taker, TranscriptLine, Undone, UnfiledRow,
 };
 pub use live::{CaughtUp, StreamEntry, Topic};
 pub use lumbo_people::{Audited, Role};
@@ -96,7 +96,7 @@ pub use queue_settings::{Colleague, MemberChange, MemberRow, QueueChange, QueueR
 pub use records::{
     AlikeRow, CompanyChange, CompanyContact, CompanyDetail, CompanyPage, CompanyRow, ContactChange, ContactDetail,
     ContactExport, ContactGiven, ContactLead, ContactPage, ContactRow, Erased, ExportedConversation, ExportedGiven,
-    ExportedLead, ExportedStep, ExportedValue, Keeping, MergeLine, MergePreview, MergeRow, ValueRow,
+    ExportedLead, ExportedStep, ExportedTask, ExportedValue, Keeping, MergeLine, MergePreview, MergeRow, ValueRow,
 };
 pub use releases::{ReleaseError, ReleaseRow};
 pub use requests::{RequestAct, RequestDetail, RequestRow};

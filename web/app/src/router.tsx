@@ -21,6 +21,7 @@ import { PlacementStage } from "./placement/PlacementStage";
 import { CompaniesScreen } from "./records/CompaniesScreen";
 import { ContactsScreen } from "./records/ContactsScreen";
 import { HeldBackScreen } from "./records/HeldBackScreen";
+import { TasksScreen } from "./records/TasksScreen";
 import { RequestsScreen } from "./records/RequestsScreen";
 import { RoutingStage } from "./routing/RoutingStage";
 import { ScoringStage } from "./scoring/ScoringStage";
@@ -85,6 +86,7 @@ const contacts = createRoute({ getParentRoute: () => frame, path: "/contacts", c
 const contact = createRoute({ getParentRoute: () => frame, path: "/contacts/$contact", component: ContactsScreen });
 const requests = createRoute({ getParentRoute: () => frame, path: "/requests", component: RequestsScreen });
 const request = createRoute({ getParentRoute: () => frame, path: "/requests/$request", component: RequestsScreen });
+const tasks = createRoute({ getParentRoute: () => frame, path: "/tasks", component: TasksScreen });
 const heldBack = createRoute({ getParentRoute: () => frame, path: "/held-back", component: HeldBackScreen });
 const companies = createRoute({ getParentRoute: () => frame, path: "/companies", component: CompaniesScreen });
 const company = createRoute({ getParentRoute: () => frame, path: "/companies/$company", component: CompaniesScreen });
@@ -151,6 +153,7 @@ export const router = createRouter({
       requests,
       request,
       heldBack,
+      tasks,
       contacts,
       contact,
       companies,

@@ -27,6 +27,7 @@ pub(crate) mod routing;
 pub(crate) mod scoring;
 pub(crate) mod session;
 pub(crate) mod settings;
+pub(crate) mod tasks;
 pub(crate) mod team;
 pub(crate) mod territories;
 pub(crate) mod together;

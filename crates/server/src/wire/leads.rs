@@ -209,6 +209,38 @@ impl From<lumbo_store::AlsoGivenRow> for AlsoGivenRow {
     }
 }
 
+/// What somebody owes on a lead.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct TaskRow {
+    /// Its id.
+    id: Uuid,
+    /// The lead.
+    lead: Uuid,
+    /// The lead's name.
+    name: Option<String>,
+    /// The lead's company.
+    company: Option<String>,
+    /// What is owed.
+    says: String,
+    /// By when, RFC 3339.
+    #[schemars(with = "String")]
+    due_at: Timestamp,
+    /// When it was done.
+    #[schemars(with = "Option<String>")]
+    done_at: Option<Timestamp>,
+    /// Who owes it.
+    person: String,
+    /// True where that is whoever asks.
+    mine: bool,
+}
+
+impl From<lumbo_store::TaskRow> for TaskRow {
+    fn from(from: lumbo_store::TaskRow) -> Self {
+        let lumbo_store::TaskRow { id, lead, name, company, says, due_at, done_at, person, mine } = from;
+        Self { id, lead, name, company, says, due_at, done_at, person, mine }
+    }
+}
+
 /// A lead with everything a rep needs.
 #[derive(Debug, Clone, Serialize, JsonSchema)]
 pub(crate) struct LeadDetail {
@@ -264,6 +296,8 @@ pub(crate) struct LeadDetail {
     pub(crate) came: CameFrom,
     /// The question that was left open, where it was left unfinished.
     pub(crate) left_at: Option<String>,
+    /// What people owe on it, open tasks first.
+    pub(crate) tasks: Vec<TaskRow>,
     /// The contact.
     pub(crate) contact: Uuid,
     /// Where else it is kept.
@@ -365,6 +399,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             step_back,
             came,
             left_at,
+            tasks,
             contact,
             elsewhere,
             company,
@@ -396,6 +431,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             step_back,
             came: came.into(),
             left_at,
+            tasks: tasks.into_iter().map(Into::into).collect(),
             contact,
             elsewhere: elsewhere.into_iter().map(|(name, link)| Elsewhere { name, link }).collect(),
             company: company.map(|(id, name, standing)| CompanyOfLead { id, name, standing }),

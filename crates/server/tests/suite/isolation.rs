@@ -400,6 +400,15 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (post.clone(), "/api/requests/{request}", LEAD_WORKER, Some(json!({"revision": 1, "act": "reopen"})), true),
         (get.clone(), "/api/held-back", TEAM_LEAD, None, false),
         (post.clone(), "/api/held-back/{conversation}", TEAM_LEAD, Some(json!({"file": true})), true),
+        (get.clone(), "/api/tasks", LEAD_READER, None, false),
+        (
+            post.clone(),
+            "/api/leads/{lead}/tasks",
+            LEAD_WORKER,
+            Some(json!({"says": "Send the price list", "due_at": "2026-12-01T09:00:00Z"})),
+            true,
+        ),
+        (post.clone(), "/api/tasks/{task}", LEAD_WORKER, Some(json!({"done": true})), true),
         (get.clone(), "/api/contacts", LEAD_READER, None, false),
         (get.clone(), "/api/contacts/{contact}", LEAD_READER, None, true),
         (
@@ -485,6 +494,9 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     fixture.file_lead("storage-a", "harrowby").await;
     let rep = fixture.sign_in("rep@a.example").await;
     let lead = fixture.get("/api/leads?show=mine", &rep).await.json["leads"][0]["id"].as_str().unwrap().to_owned();
+    let owed = json!({"says": "Call harrow back", "due_at": "2026-12-01T09:00:00Z"});
+    let task = fixture.post(&format!("/api/leads/{lead}/tasks"), &rep, owed).await.json["tasks"][0]["id"].clone();
+    let task = task.as_str().unwrap().to_owned();
     // A picture that release 2 shows, and a comment.
     let author = fixture.sign_in("author@a.example").await;
     let dialogue = fixture.dialogues[0].to_string();
@@ -598,6 +610,7 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             .replace("{field}", "fld_gone")
             .replace("{table}", "depots")
             .replace("{lens}", LENS)
+            .replace("{task}", &task)
             .replace("{key}", key.as_str().unwrap())
             + query
     };

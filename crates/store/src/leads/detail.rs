@@ -16,7 +16,7 @@ use uuid::Uuid;
 use super::change::also_given;
 use super::list::status;
 use super::on_file::standing;
-use super::{LeadRow, TranscriptLine};
+use super::{LeadRow, TaskRow, TranscriptLine};
 use crate::{Person, Store, StoreError};
 
 /// An entry of a lead's timeline.
@@ -125,6 +125,8 @@ pub struct LeadDetail {
     pub came: Came,
     /// The question that was left open, where it was left unfinished.
     pub left_at: Option<String>,
+    /// What people owe on it, open tasks first.
+    pub tasks: Vec<TaskRow>,
     /// The contact.
     pub contact: Uuid,
     /// Where else it is kept: the customer system's name, and a link to the record there.
@@ -230,6 +232,7 @@ impl Store {
                 tags: row.tags,
             },
             left_at: row.left_at,
+            tasks: self.tasks_of(person, id).await?,
             contact: row.contact_id,
             elsewhere: self.elsewhere(person.workspace_id, id).await?,
             company: match (row.company_id, row.company_name, row.standing) {

@@ -9,6 +9,7 @@
 //! | `detail` | one lead with everything a rep needs |
 //! | `entered` | leads that people enter, by hand or from a file |
 //! | `change` | what a person says became of it, and what they accept |
+//! | `tasks` | what people owe on leads |
 //! | `work` | calls and what comes next, a step back, notes, handing it on |
 
 mod change;
@@ -19,6 +20,7 @@ mod lenses;
 mod list;
 mod on_file;
 mod tags;
+mod tasks;
 mod values;
 mod work;
 
@@ -40,6 +42,7 @@ pub use lenses::Lens;
 pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};
 pub(crate) use on_file::{held, lock_keys, standing};
+pub use tasks::{NewTask, TaskRow};
 pub use work::{Call, NextChange, OwnerChange, Taker};
 pub(crate) use work::{calling_of, keep_pace};
 

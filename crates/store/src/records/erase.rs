@@ -287,6 +287,9 @@ pub(super) async fn leads_in(
     )
     .execute(&mut *db)
     .await?;
+    sqlx::query!("delete from tasks where workspace_id = $1 and lead_id = any($2)", workspace, leads)
+        .execute(&mut *db)
+        .await?;
     sqlx::query!(
         "update activities set what = 'Erased', before = null where workspace_id = $1 and lead_id = any($2)",
         workspace,

@@ -9,7 +9,7 @@ use sqlx::types::Json;
 use uuid::Uuid;
 
 use crate::leads::TranscriptLine;
-use crate::{LogRow, Person, Store, StoreError, ValueRow};
+use crate::{LogRow, Person, Store, StoreError, TaskRow, ValueRow};
 
 /// What the document's `format` says.
 const FORMAT: &str = "lumbo.contact/1";
@@ -82,6 +82,8 @@ pub struct ExportedLead {
     pub conversations: Vec<ExportedConversation>,
     /// What happened since.
     pub timeline: Vec<ExportedStep>,
+    /// What people owed or owe on it.
+    pub tasks: Vec<ExportedTask>,
 }
 
 /// A conversation.
@@ -93,6 +95,19 @@ pub struct ExportedConversation {
     pub answers: Vec<RecordField>,
     /// What was said.
     pub said: Vec<TranscriptLine>,
+}
+
+/// A task.
+#[derive(Debug, Clone, Serialize)]
+pub struct ExportedTask {
+    /// What is owed.
+    pub says: String,
+    /// Who owes it.
+    pub by: String,
+    /// By when.
+    pub due_at: Timestamp,
+    /// When it was done.
+    pub done_at: Option<Timestamp>,
 }
 
 /// A line of a timeline.
@@ -142,6 +157,7 @@ impl Store {
                 zone: row.zone,
                 conversations: self.exported_conversations(workspace, row.id).await?,
                 timeline: self.timeline(workspace, row.id).await?.into_iter().map(step).collect(),
+                tasks: self.tasks_of(person, row.id).await?.into_iter().map(task).collect(),
             });
         }
         let about = "everything that is held on a contact";
@@ -194,6 +210,10 @@ impl Store {
 
 fn value(row: ValueRow) -> ExportedValue {
     ExportedValue { field: row.label, value: row.shown, from: row.from, at: row.at, before: row.before }
+}
+
+fn task(row: TaskRow) -> ExportedTask {
+    ExportedTask { says: row.says, by: row.person, due_at: row.due_at, done_at: row.done_at }
 }
 
 fn step(row: LogRow) -> ExportedStep {

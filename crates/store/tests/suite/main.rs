@@ -15,6 +15,7 @@ mod requests;
 mod routing;
 mod rows;
 mod streams;
+mod tasks;
 mod trying;
 mod upgrade;
 mod work;

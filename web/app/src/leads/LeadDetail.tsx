@@ -13,6 +13,7 @@ import { CallBar } from "./CallBar";
 import { AskFirst, Marks } from "./Outcome";
 import { PassOn } from "./PassOn";
 import { Tags } from "./Tags";
+import { Tasks } from "./Tasks";
 import { Transcript } from "./Transcript";
 import type { Work } from "./useWork";
 import type { Status } from "./words";
@@ -128,6 +129,7 @@ export function LeadDetail({
           {line}
         </p>
       ))}
+      <Tasks lead={lead} work={work} />
       <Differs lead={lead} works={me?.works_leads ?? false} />
 
       {lead.score && <WhyTheyQualify lead={lead} works={me?.works_leads ?? false} />}

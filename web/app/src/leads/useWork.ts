@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { RequestFailed, ask, client } from "../../../api";
-import { leadQuery, queries, tagsQuery } from "../lib/query";
+import { leadQuery, queries, tagsQuery, tasksQuery } from "../lib/query";
 import type { CallOutcome, Status } from "./words";
 
 export type Details = { reason?: string; amount?: string; currency?: string; later_on?: string };
@@ -58,6 +58,18 @@ export function useWork(lead: Lead | undefined, done: () => void) {
       act((id, revision) =>
         ask(client.POST("/api/leads/{lead}/next", { ...at(id), body: { revision, at: when.toISOString() } })),
       ),
+    addTask: (body: { says: string; due_at: string; person: string }) =>
+      act(async (id) => {
+        const lead = await ask(client.POST("/api/leads/{lead}/tasks", { ...at(id), body }));
+        await queries.invalidateQueries({ queryKey: tasksQuery.queryKey });
+        return lead;
+      }),
+    settleTask: (task: string, done: boolean) =>
+      act(async (id) => {
+        await ask(client.POST("/api/tasks/{task}", { params: { path: { task } }, body: { done } }));
+        await queries.invalidateQueries({ queryKey: tasksQuery.queryKey });
+        return ask(client.GET("/api/leads/{lead}", at(id)));
+      }),
     back: () => act((id) => ask(client.POST("/api/leads/{lead}/back", at(id)))),
     tag: async (tag: string, on: boolean) => {
       const done = await act((id) => ask(client.POST("/api/leads/{lead}/tags", { ...at(id), body: { tag, on } })));

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 
-import { came, notGivenWords } from "./words";
+import { atNine, came, notGivenWords } from "./words";
 
 test("where a lead came from, a part each, without what is not known", () => {
   expect(came({ carried: {} })).toEqual([]);
@@ -37,4 +37,9 @@ test("what was asked for and not given is told, a sentence for each reason", () 
     "For E-mail they gave “tom@gmail.com”, which was not accepted.",
   ]);
   expect(notGivenWords([])).toEqual([]);
+});
+
+test("a task is proposed for nine on the next working day", () => {
+  expect(atNine(new Date(2026, 10, 26, 15, 0))).toBe("2026-11-27T09:00");
+  expect(atNine(new Date(2026, 10, 27, 15, 0))).toBe("2026-11-30T09:00");
 });

@@ -126,3 +126,12 @@ export function notGivenWords(rows: Schemas["NotGiven"][]): string[] {
     ),
   ];
 }
+
+/** Nine in the morning of the next working day, as a box for a moment takes it. */
+export function atNine(now: Date): string {
+  const day = new Date(now);
+  do day.setDate(day.getDate() + 1);
+  while (day.getDay() === 0 || day.getDay() === 6);
+  const two = (part: number) => String(part).padStart(2, "0");
+  return `${day.getFullYear()}-${two(day.getMonth() + 1)}-${two(day.getDate())}T09:00`;
+}

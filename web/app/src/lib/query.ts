@@ -332,6 +332,12 @@ export const keepingQuery = queryOptions({
 });
 
 /** Requests to be answered by when they are due, or those that are done. */
+/** What one owes and has not done. */
+export const tasksQuery = queryOptions({
+  queryKey: ["tasks"],
+  queryFn: () => ask(client.GET("/api/tasks")),
+});
+
 /** Conversations that wait for somebody to look at them. */
 export const heldBackQuery = queryOptions({
   queryKey: ["held-back"],
