@@ -132,3 +132,34 @@ fn a_word_of_doubt_beside_an_option_is_heard() {
         assert!(!unsure(reply), "{reply}");
     }
 }
+
+#[test]
+fn an_address_with_a_letter_wrong_in_a_well_known_service_is_asked_back_once() {
+    let file = dialogue(section(vec![ask("e", "email", "Your e-mail?")]), json!({}));
+    let kept = |replies: &[&str]| Talked::run(&file, replies).shows("email");
+    let asked = Talked::run(&file, &["bob@gmial.com"]);
+    assert!(asked.last().contains("Did you mean bob@gmail.com?"), "{}", asked.last());
+    assert_eq!(asked.state.asking.as_ref().map(|asking| asking.tries), Some(0), "it uses no try");
+    assert_eq!(kept(&["bob@gmial.com", "yes"]).as_deref(), Some("bob@gmail.com"));
+    assert_eq!(kept(&["bob@gmial.com", "no"]).as_deref(), Some("bob@gmial.com"));
+    assert_eq!(kept(&["bob@gmial.com", "bob@gmial.com"]).as_deref(), Some("bob@gmial.com"), "said twice it is meant");
+    assert_eq!(kept(&["bob@gmial.com", "ann@quay.example"]).as_deref(), Some("ann@quay.example"));
+    assert_eq!(kept(&["bob@gmail.com"]).as_deref(), Some("bob@gmail.com"));
+    assert_eq!(kept(&["bob@quayside.example"]).as_deref(), Some("bob@quayside.example"));
+}
+
+#[test]
+fn a_weekend_is_days_and_an_example_fits_the_field() {
+    let days = json!({"id": "f_days", "key": "days", "label": "Days", "type": "whole_number", "unit": "days",
+        "rules": [{"rule": "range", "min": "1", "max": "30"}]});
+    let mut file = serde_json::to_value(dialogue(section(vec![ask("d", "days", "For how long?")]), json!({}))).unwrap();
+    file["fields"].as_array_mut().unwrap().push(days);
+    let file: Dialogue = serde_json::from_value(file).unwrap();
+    for (reply, days) in [("a weekend", "2 days"), ("a long weekend", "3 days"), ("3 days, fri to sun", "3 days")] {
+        assert_eq!(Talked::run(&file, &[reply]).shows("days").as_deref(), Some(days), "{reply}");
+    }
+    assert_eq!(Talked::run(&file, &["a weekend or two weekends"]).shows("days"), None);
+    let refused = |replies: &[&str]| Talked::run(&file, replies).last();
+    assert_eq!(refused(&["heaps"]), "Please write a number, for example 15 days.");
+    assert_eq!(refused(&["heaps", "loads"]), "Sorry, not quite yet. Please write a number, for example 15 days.");
+}

@@ -149,6 +149,35 @@ pub fn not_company(domain: &str) -> Option<NotCompany> {
     }
 }
 
+/// Mail services that many people have an address at; a letter wrong in one of these is a slip of a key.
+const WELL_KNOWN: [&str; 28] = [
+    "gmail.com", "googlemail.com", "hotmail.com", "hotmail.co.uk", "hotmail.fr", "outlook.com", "live.com", "yahoo.com",
+    "yahoo.co.uk", "yahoo.fr", "yahoo.de", "icloud.com", "aol.com", "gmx.de", "gmx.net", "gmx.com", "web.de",
+    "t-online.de", "freenet.de", "orange.fr", "wanadoo.fr", "laposte.net", "free.fr", "ziggo.nl", "kpnmail.nl",
+    "btinternet.com", "proton.me", "interia.pl",
+];
+
+/// Shortest domain of which a letter may be wrong: of shorter ones another firm's is too near.
+const SHORTEST: usize = 8;
+
+/// The well-known mail service that a domain is one slip of a key away from; nothing for one that is known itself.
+///
+/// ```
+/// use lumbo_reading::domains::slip_of;
+/// assert_eq!(slip_of("gmial.com"), Some("gmail.com"));
+/// assert_eq!(slip_of("hotmal.com"), Some("hotmail.com"));
+/// assert_eq!((slip_of("gmail.com"), slip_of("harbour-foods.example"), slip_of("gm.de")), (None, None, None));
+/// ```
+#[must_use]
+pub fn slip_of(domain: &str) -> Option<&'static str> {
+    if domain.chars().count() < SHORTEST || lists().get(domain) == Some(&NotCompany::Free) {
+        return None;
+    }
+    let mut near = WELL_KNOWN.into_iter().filter(|known| strsim::osa_distance(known, domain) == 1);
+    let first = near.next()?;
+    near.next().is_none().then_some(first)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;

@@ -1,7 +1,7 @@
 //! The reader of one field: nothing said, an option as it stands, declined, what its type finds, and every rule on it.
 
 use lumbo_language::{Kind, Language, Phrases, Scan, fill, fold};
-use lumbo_value::{Choice, FieldType, Rule, Text, TryMessage, Value, grouped};
+use lumbo_value::{Choice, FieldType, Number, Rule, Text, TryMessage, Value, grouped};
 use rust_decimal::Decimal;
 
 use super::{
@@ -295,8 +295,8 @@ impl Reader {
             FieldType::Email => email::read(scan, language),
             FieldType::Phone => phone::read(scan, language, context.country),
             FieldType::Website => website::read(scan.raw),
-            FieldType::WholeNumber => number::read_whole(scan, language, &self.units),
-            FieldType::Quantity => quantity::read(scan, language, &self.units),
+            FieldType::WholeNumber => self.or_days(number::read_whole(scan, language, &self.units), scan),
+            FieldType::Quantity => self.or_days(quantity::read(scan, language, &self.units), scan),
             FieldType::Money => money::read(scan, language, self.money(context)),
             FieldType::Date => date::read(scan, self.calendar(context)),
             FieldType::YesNo if language.unclear.contains(folded) => Found::Nothing,
@@ -313,6 +313,43 @@ impl Reader {
             FieldType::List => list::read(scan, language),
             FieldType::Country => country::read(scan, language),
             FieldType::Consent => consent::read(scan, folded, language),
+        }
+    }
+
+    /// "A weekend" where days are asked for and nothing else was heard.
+    fn or_days(&self, found: Found, scan: &Scan<'_>) -> Found {
+        if !self.units.counts_days() || !matches!(found, Found::Nothing) {
+            return found;
+        }
+        let mut heard = (0..scan.tokens.len().min(50)).filter_map(|at| {
+            let (days, next) = self.language.days_of.at(scan, at)?;
+            Some((days, at, next))
+        });
+        // "A long weekend" is no weekend; of two such words nothing can be told.
+        let Some((days, at, next)) = heard.next() else { return found };
+        if heard.any(|(_, later, _)| later >= next) {
+            return found;
+        }
+        let heard = Heard::at(scan.raw, scan.tokens[at].start, scan.tokens[next - 1].end);
+        let unit = self.units.name.clone().filter(|_| self.kind == FieldType::Quantity);
+        Found::Value(Value::Number(Number { amount: Decimal::from(days), low: None, high: None, unit }), heard)
+    }
+
+    /// A number that would do, with its unit: "120 pallets".
+    fn example(&self) -> String {
+        let (mut low, mut high) = (Decimal::ZERO, Decimal::MAX);
+        for rule in &self.rules {
+            if let rules::Ready::Range { min, max } = rule {
+                low = min.map_or(low, |min| low.max(min));
+                high = max.map_or(high, |max| high.min(max));
+            }
+        }
+        let usual = Decimal::from(120);
+        let middle = || ((low + high) / Decimal::TWO).floor().max(low);
+        let number = if usual < low { low } else if usual > high { middle() } else { usual };
+        match &self.units.name {
+            Some(unit) => format!("{} {unit}", grouped(number)),
+            None => grouped(number),
         }
     }
 
@@ -503,7 +540,7 @@ impl Reader {
             Some(&"required") => self.phrases.get("rule.required").to_owned(),
             _ => {
                 let kind = if self.kind == FieldType::LongText { FieldType::Text } else { self.kind };
-                self.phrases.get(&format!("type.{}", kind.name())).to_owned()
+                fill(self.phrases.get(&format!("type.{}", kind.name())), &[("example", &self.example())])
             }
         });
         let own = failed

@@ -146,6 +146,11 @@ impl Units {
         Self { name: Some(name.to_owned()), listed, own }
     }
 
+    /// True where the field counts days.
+    pub(super) fn counts_days(&self) -> bool {
+        self.listed.is_some_and(|unit| unit.unit == "day")
+    }
+
     /// The units of a field that counts in a listed one.
     pub(super) fn of(unit: &'static Unit) -> Self {
         Self { name: Some(unit.unit.clone()), listed: Some(unit), own: Lexicon::default() }

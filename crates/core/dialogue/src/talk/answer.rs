@@ -55,6 +55,9 @@ impl<'a> Run<'a> {
         if one.reader.takes_anything() && self.side_talk_exact(Some(one), text, said) {
             return;
         }
+        if self.meant(one, text) {
+            return;
+        }
         let tried = self.state.asking.as_ref().map_or(0, |asking| asking.tries);
         let reading = self.read(one, text, tried);
         // "What's the difference between frozen and chilled?" names options and picks none.
@@ -76,6 +79,7 @@ impl<'a> Run<'a> {
                     self.unknown_question(Some(one));
                 }
             }
+            Reading::Value { value, .. } if self.asks_back(one, &value) => {}
             Reading::Value { value, heard } => {
                 self.besides(text, Some(one.field));
                 self.keep(one, value, Some(heard));
@@ -120,6 +124,39 @@ impl<'a> Run<'a> {
                 }
             }
         }
+    }
+
+    /// An address with a letter wrong in a well-known service is asked back once, and never changed by itself.
+    fn asks_back(&mut self, one: One<'a>, value: &Value) -> bool {
+        let (FieldType::Email, Value::Text { text }) = (one.reader.kind(), value) else { return false };
+        let Some((name, domain)) = text.rsplit_once('@') else { return false };
+        let Some(service) = lumbo_reading::domains::slip_of(domain) else { return false };
+        let perhaps = format!("{name}@{service}");
+        if self.state.asking.as_ref().is_some_and(|asking| asking.either.contains(text)) {
+            return false;
+        }
+        let phrase = self.plan.phrases.get("perhaps");
+        let message = lumbo_language::fill(phrase, &[("perhaps", &perhaps), ("heard", text)]);
+        let options = vec![perhaps, text.clone()];
+        self.emit(Event::Tied { turn: one.node.id.clone(), options, message });
+        self.bound_extras(one);
+        true
+    }
+
+    /// A yes or no to an address that was asked back.
+    fn meant(&mut self, one: One<'a>, text: &str) -> bool {
+        let either = self.state.asking.as_ref().map_or(&[][..], |asking| asking.either.as_slice());
+        let (FieldType::Email, [perhaps, typed]) = (one.reader.kind(), either) else { return false };
+        let meant = match lumbo_reading::yes_or_no(text, &self.plan.language) {
+            Some(yes) if !text.contains('@') => if yes { perhaps } else { typed }.clone(),
+            _ => return false,
+        };
+        match self.read(one, &meant, 0) {
+            Reading::Value { value, .. } => self.keep(one, value, None),
+            // The likelier one is not taken here: what a rule says of it is told.
+            _ => return false,
+        }
+        true
     }
 
     /// Reads a reply for one field, with what is known beside.

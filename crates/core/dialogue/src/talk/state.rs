@@ -34,6 +34,9 @@ pub struct Asking {
     /// What of the turn is open.
     #[serde(default, skip_serializing_if = "Stage::is_ask")]
     pub stage: Stage,
+    /// What was asked back last, of which one is meant: keys of options, or two addresses, the likelier first.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub either: Vec<String>,
 }
 
 /// What of a turn is open.
@@ -206,7 +209,7 @@ impl State {
                 *times = times.saturating_add(1);
             }
             Event::Asked { turn, stage, .. } => {
-                self.asking = Some(Asking { turn: turn.clone(), tries: 0, extras: 0, stage: stage.clone() });
+                self.asking = Some(Asking { turn: turn.clone(), tries: 0, extras: 0, stage: stage.clone(), either: Vec::new() });
             }
             Event::Kept { turn, field, value, heard, after, besides, others, .. } => {
                 self.count(others);
@@ -275,8 +278,9 @@ impl State {
                     asking.tries = asking.tries.saturating_add(1);
                 }
             }
-            Event::Tied { .. } => {
+            Event::Tied { options, .. } => {
                 if let Some(asking) = &mut self.asking {
+                    asking.either.clone_from(options);
                     asking.extras = asking.extras.saturating_add(1);
                 }
             }
