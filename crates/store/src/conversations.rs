@@ -17,7 +17,7 @@ use sqlx::types::{Json, JsonRawValue};
 use sqlx::{Connection, PgConnection};
 use uuid::Uuid;
 
-use crate::held_back::Doubt;
+use crate::held_back::Suspicion;
 use crate::jobs::{self, JobKind};
 use crate::leads::FilingOf;
 use crate::requests::{self, RequestOf};
@@ -63,7 +63,7 @@ pub struct NewConversation<'a> {
     /// The workspace that whoever starts it is signed in to.
     pub signed_in_to: Option<Uuid>,
     /// Why a machine may be starting it.
-    pub doubt: Option<Doubt>,
+    pub doubt: Option<Suspicion>,
     /// Now.
     pub now: Timestamp,
 }
@@ -240,7 +240,7 @@ impl Store {
             visitor.and_then(|visitor| visitor.subject.clone()),
             new.placement,
             test,
-            new.doubt.map(Doubt::name)
+            new.doubt.map(Suspicion::name)
         )
         .execute(&mut *db)
         .await?;

@@ -29,7 +29,7 @@ const SHOWN: i64 = 200;
 /// Why a conversation may be no person's.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Doubt {
+pub enum Suspicion {
     /// A field was filled that no person sees.
     Trap,
     /// It came to its end faster than a person types.
@@ -38,7 +38,7 @@ pub enum Doubt {
     Flood,
 }
 
-impl Doubt {
+impl Suspicion {
     /// Its name as it is kept.
     #[must_use]
     pub fn name(self) -> &'static str {
@@ -71,7 +71,7 @@ pub struct HeldBackRow {
     /// When it began.
     pub started_at: Timestamp,
     /// Why it is held back.
-    pub doubt: Doubt,
+    pub doubt: Suspicion,
     /// Who they say they are.
     pub who: Identity,
 }
@@ -114,7 +114,7 @@ pub(crate) async fn is(
     let (test, doubt) = if has_own_address(plan, state, &row.own_mail_domains) {
         (Some("own_address"), None)
     } else if now.duration_since(row.started_at.to_jiff()) < least {
-        (None, Some(Doubt::Quick.name()))
+        (None, Some(Suspicion::Quick.name()))
     } else {
         return Ok(false);
     };
@@ -173,7 +173,7 @@ impl Store {
                 dialogue: row.dialogue_id,
                 title: row.title,
                 started_at: row.started_at.to_jiff(),
-                doubt: Doubt::parse(&row.doubt)?,
+                doubt: Suspicion::parse(&row.doubt)?,
                 who: said(&plan, &state, row.id, None, None, &domains, false).who,
             });
         }

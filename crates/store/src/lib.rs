@@ -71,7 +71,7 @@ pub use demo::{NewQueue, TookPlace};
 pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount, FieldCounts};
 pub use domains::Domains;
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
-pub use held_back::{Doubt, HeldBackRow};
+pub use held_back::{Suspicion, HeldBackRow};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
 pub use leads::{
     AlsoGivenChange, AlsoGivenRow, Call, Came, EnteredRow, FitChange, ImportRow, LeadDetail, LeadFilter, LeadPage,

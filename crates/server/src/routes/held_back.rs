@@ -6,7 +6,7 @@ use axum::Json;
 use axum::extract::State;
 use axum::http::StatusCode;
 use jiff::Timestamp;
-use lumbo_store::Doubt;
+use lumbo_store::Suspicion;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -45,7 +45,7 @@ pub(crate) struct HeldBackRow {
     #[schemars(with = "String")]
     started_at: Timestamp,
     /// Why it is held back.
-    doubt: Doubt,
+    doubt: Suspicion,
     /// Their name, as they gave it.
     name: Option<String>,
     /// Their company.

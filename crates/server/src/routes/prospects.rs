@@ -13,7 +13,7 @@ use jiff::Timestamp;
 use lumbo_dialogue::file::{Dialogue, Pace};
 use lumbo_dialogue::talk::{Context, ProspectMessage, ProspectView};
 use lumbo_language::phrase_keys;
-use lumbo_store::{Doubt, NewConversation, SignedVisitor, StoreError, TakeError};
+use lumbo_store::{Suspicion, NewConversation, SignedVisitor, StoreError, TakeError};
 use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -180,12 +180,12 @@ async fn signed_in_to(session: &Session) -> Option<Uuid> {
 }
 
 /// Why a machine may be starting a conversation.
-fn doubt(app: &App, address: Option<&ClientAddress>, slug: &str, website: &str) -> Option<Doubt> {
+fn doubt(app: &App, address: Option<&ClientAddress>, slug: &str, website: &str) -> Option<Suspicion> {
     let floods = address.is_some_and(|address| app.guard.floods(address.network(), slug));
     if !website.is_empty() {
-        return Some(Doubt::Trap);
+        return Some(Suspicion::Trap);
     }
-    floods.then_some(Doubt::Flood)
+    floods.then_some(Suspicion::Flood)
 }
 
 pub(crate) async fn start(

@@ -4,7 +4,7 @@
 
 use crate::common::Fixture;
 use lumbo_dialogue::talk::{Context, ProspectInput, ProspectMessage};
-use lumbo_store::{AnswersPlace, AnswersQuery, Doubt, NewConversation, StoreError};
+use lumbo_store::{AnswersPlace, AnswersQuery, Suspicion, NewConversation, StoreError};
 use uuid::Uuid;
 
 /// A conversation to its lead, begun as said; gives whether it was begun as a test.
@@ -87,7 +87,7 @@ async fn what_comes_faster_than_a_person_types_waits_and_is_filed_by_hand() {
     assert_eq!((fixture.count("leads").await, fixture.count("contacts").await), (0, 0));
     let rows = store.held_back(home.workspace).await.unwrap();
     let told: Vec<_> = rows.iter().map(|row| (row.doubt, row.who.email.as_deref())).collect();
-    assert_eq!(told, [(Doubt::Quick, Some("ana@quayside.example")); 2]);
+    assert_eq!(told, [(Suspicion::Quick, Some("ana@quayside.example")); 2]);
     store.settle_held_back(&home.author, rows[0].id, true).await.unwrap();
     assert_eq!(fixture.count("leads").await, 1);
     let leads = fixture.leads(&home.reps[0]).await.into_iter().chain(fixture.leads(&home.reps[1]).await);

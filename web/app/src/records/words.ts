@@ -99,7 +99,7 @@ export const mergeLeadsWords = (leads: number, name: string): string =>
   leads === 0 ? `No lead moves to ${name}.` : `${count(leads, "lead moves", "leads move")} to ${name}.`;
 
 /** Why a conversation may be no person's. */
-export const doubtWords: Record<Schemas["Doubt"], string> = {
+export const doubtWords: Record<Schemas["Suspicion"], string> = {
   trap: "a field was filled that nobody sees",
   quick: "faster than a person types",
   flood: "many at once from one network",
