@@ -71,12 +71,12 @@ pub use demo::{NewQueue, TookPlace};
 pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount, FieldCounts};
 pub use domains::Domains;
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
-pub use held_back::{Suspicion, HeldBackRow};
+pub use held_back::{HeldBackRow, Suspicion};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
 pub use leads::{
     AlsoGivenChange, AlsoGivenRow, Call, Came, EnteredRow, FitChange, ImportRow, LeadDetail, LeadFilter, LeadPage,
-    LeadQuery, LeadRow, Lens, LogRow, NewImport, NewTask, NextChange, OutcomeChange, OwnerChange, PreviewRow, ROWS_AT_ONCE,
-    SnapshotRow, TaskRow, Taker, TranscriptLine, Undone, UnfiledRow,
+    LeadQuery, LeadRow, Lens, LogRow, NewImport, NewTask, NextChange, OutcomeChange, OwnerChange, PreviewRow,
+    ROWS_AT_ONCE, SnapshotRow, Taker, TaskRow, TranscriptLine, Undone, UnfiledRow,
 };
 pub use live::{CaughtUp, StreamEntry, Topic};
 pub use lumbo_people::{Audited, Role};

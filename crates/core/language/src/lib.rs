@@ -57,8 +57,8 @@ pub struct Language {
     pub hedges: Lexicon<()>,
     /// Words that say somebody is not sure of what they answer: "probably", "I think", "maybe".
     pub doubts: Lexicon<()>,
-    /// How many days a word for several stands for, where days are asked for: "a weekend".
-    pub days_of: Lexicon<u32>,
+    /// Words for several days, by how many they are, where days are asked for: "a weekend".
+    pub days_of: Lexicon<u8>,
     /// Yes in one word, as it stands beside a hedge.
     pub plain_yes: HashSet<String>,
     /// No in one word, as it stands beside a hedge.

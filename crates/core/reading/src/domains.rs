@@ -151,10 +151,34 @@ pub fn not_company(domain: &str) -> Option<NotCompany> {
 
 /// Mail services that many people have an address at; a letter wrong in one of these is a slip of a key.
 const WELL_KNOWN: [&str; 28] = [
-    "gmail.com", "googlemail.com", "hotmail.com", "hotmail.co.uk", "hotmail.fr", "outlook.com", "live.com", "yahoo.com",
-    "yahoo.co.uk", "yahoo.fr", "yahoo.de", "icloud.com", "aol.com", "gmx.de", "gmx.net", "gmx.com", "web.de",
-    "t-online.de", "freenet.de", "orange.fr", "wanadoo.fr", "laposte.net", "free.fr", "ziggo.nl", "kpnmail.nl",
-    "btinternet.com", "proton.me", "interia.pl",
+    "gmail.com",
+    "googlemail.com",
+    "hotmail.com",
+    "hotmail.co.uk",
+    "hotmail.fr",
+    "outlook.com",
+    "live.com",
+    "yahoo.com",
+    "yahoo.co.uk",
+    "yahoo.fr",
+    "yahoo.de",
+    "icloud.com",
+    "aol.com",
+    "gmx.de",
+    "gmx.net",
+    "gmx.com",
+    "web.de",
+    "t-online.de",
+    "freenet.de",
+    "orange.fr",
+    "wanadoo.fr",
+    "laposte.net",
+    "free.fr",
+    "ziggo.nl",
+    "kpnmail.nl",
+    "btinternet.com",
+    "proton.me",
+    "interia.pl",
 ];
 
 /// Shortest domain of which a letter may be wrong: of shorter ones another firm's is too near.

@@ -346,7 +346,13 @@ impl Reader {
         }
         let usual = Decimal::from(120);
         let middle = || ((low + high) / Decimal::TWO).floor().max(low);
-        let number = if usual < low { low } else if usual > high { middle() } else { usual };
+        let number = if usual < low {
+            low
+        } else if usual > high {
+            middle()
+        } else {
+            usual
+        };
         match &self.units.name {
             Some(unit) => format!("{} {unit}", grouped(number)),
             None => grouped(number),
@@ -421,7 +427,8 @@ impl Reader {
             FieldType::YesNo => declined && !no,
             // “No, thank you” answers; “not now” does not.
             FieldType::Consent => {
-                declined && !whole.split([' ', ',']).next().is_some_and(|word| self.language.plain_no.contains(word))
+                let first = whole.split([' ', ',']).next();
+                declined && !first.is_some_and(|word| self.language.no.contains(word))
             }
             FieldType::Text | FieldType::LongText => declined,
             FieldType::Country => declined || no && raw.trim() != "NO",

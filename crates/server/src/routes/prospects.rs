@@ -13,7 +13,7 @@ use jiff::Timestamp;
 use lumbo_dialogue::file::{Dialogue, Pace};
 use lumbo_dialogue::talk::{Context, ProspectMessage, ProspectView};
 use lumbo_language::phrase_keys;
-use lumbo_store::{Suspicion, NewConversation, SignedVisitor, StoreError, TakeError};
+use lumbo_store::{NewConversation, SignedVisitor, StoreError, Suspicion, TakeError};
 use rand::RngCore;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};

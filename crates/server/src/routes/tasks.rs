@@ -29,7 +29,10 @@ const FURTHEST: SignedDuration = SignedDuration::from_hours(24 * 365 * 5);
 pub(crate) fn api() -> ApiRouter<App> {
     ApiRouter::new()
         .api_route("/api/tasks", get_with(list, named(TAG, "tasks", "What one owes, by when it is due")))
-        .api_route("/api/tasks/{task}", post_with(settle, named(TAG, "settleTask", "Say that a task is done, or is not")))
+        .api_route(
+            "/api/tasks/{task}",
+            post_with(settle, named(TAG, "settleTask", "Say that a task is done, or is not")),
+        )
         .api_route("/api/leads/{lead}/tasks", post_with(add, named(TAG, "addTask", "Make a task on a lead")))
 }
 
@@ -67,8 +70,7 @@ pub(crate) async fn add(
     if new.due_at.duration_since(app.store.now()).abs() > FURTHEST {
         return Err(Problem::bad("Pick a day within five years."));
     }
-    let task =
-        NewTask { lead: path.lead, person: new.person.unwrap_or(person.id), says: &says, due_at: new.due_at };
+    let task = NewTask { lead: path.lead, person: new.person.unwrap_or(person.id), says: &says, due_at: new.due_at };
     Ok(Json(app.store.add_task(&person, task).await?.into()))
 }
 

@@ -21,7 +21,9 @@ mod values;
 pub use companies::{CompanyChange, CompanyContact, CompanyDetail, CompanyPage, CompanyRow};
 pub use contacts::{ContactChange, ContactDetail, ContactGiven, ContactLead, ContactPage, ContactRow};
 pub use erase::Erased;
-pub use export::{ContactExport, ExportedConversation, ExportedGiven, ExportedLead, ExportedStep, ExportedTask, ExportedValue};
+pub use export::{
+    ContactExport, ExportedConversation, ExportedGiven, ExportedLead, ExportedStep, ExportedTask, ExportedValue,
+};
 pub use merge::{AlikeRow, MergeLine, MergePreview, MergeRow};
 pub use retain::Keeping;
 pub(crate) use retain::begin as begin_retention;

@@ -4,7 +4,7 @@
 
 use crate::common::Fixture;
 use lumbo_dialogue::talk::{Context, ProspectInput, ProspectMessage};
-use lumbo_store::{AnswersPlace, AnswersQuery, Suspicion, NewConversation, StoreError};
+use lumbo_store::{AnswersPlace, AnswersQuery, NewConversation, StoreError, Suspicion};
 use uuid::Uuid;
 
 /// A conversation to its lead, begun as said; gives whether it was begun as a test.
@@ -91,7 +91,10 @@ async fn what_comes_faster_than_a_person_types_waits_and_is_filed_by_hand() {
     store.settle_held_back(&home.author, rows[0].id, true).await.unwrap();
     assert_eq!(fixture.count("leads").await, 1);
     let leads = fixture.leads(&home.reps[0]).await.into_iter().chain(fixture.leads(&home.reps[1]).await);
-    assert!(leads.into_iter().any(|lead| lead.name.as_deref() == Some("Ana Ruiz") && lead.owner.is_some()), "it has its turn now");
+    assert!(
+        leads.into_iter().any(|lead| lead.name.as_deref() == Some("Ana Ruiz") && lead.owner.is_some()),
+        "it has its turn now"
+    );
     store.settle_held_back(&home.author, rows[1].id, false).await.unwrap();
     assert_eq!((store.held_back(home.workspace).await.unwrap().len(), fixture.count("leads").await), (0, 1));
     // Settled once is settled; another workspace settles nothing.

@@ -209,7 +209,8 @@ impl State {
                 *times = times.saturating_add(1);
             }
             Event::Asked { turn, stage, .. } => {
-                self.asking = Some(Asking { turn: turn.clone(), tries: 0, extras: 0, stage: stage.clone(), either: Vec::new() });
+                self.asking =
+                    Some(Asking { turn: turn.clone(), tries: 0, extras: 0, stage: stage.clone(), either: Vec::new() });
             }
             Event::Kept { turn, field, value, heard, after, besides, others, .. } => {
                 self.count(others);

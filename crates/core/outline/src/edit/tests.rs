@@ -89,7 +89,7 @@ fn a_renamed_field_is_followed_by_every_reference() {
     let after = check(json!({"op": "put_field", "field": field}));
     let text = canonical(&after);
     assert!(
-        text.contains("MONEY(pallet_count * IF(COALESCE(temperature")
+        text.contains("MONEY(pallet_count * COALESCE(LOOKUP(temperature")
             && text.contains("For {pallet_count|that many pallets}")
     );
     assert_eq!(lumbo_checks::check(&after), []);
