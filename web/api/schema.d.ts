@@ -1821,6 +1821,57 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/tasks": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What one owes, by when it is due */
+    get: operations["tasks"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/tasks/{task}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Say that a task is done, or is not */
+    post: operations["settleTask"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/tasks": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Make a task on a lead */
+    post: operations["addTask"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/imports": {
     parameters: {
       query?: never;
@@ -2178,6 +2229,40 @@ export interface paths {
     put?: never;
     /** Take a request, pass it on, say that it is done */
     post: operations["changeRequest"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/held-back": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Conversations that wait for somebody to look at them */
+    get: operations["heldBack"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/held-back/{conversation}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** File what was held back, or leave it */
+    post: operations["settleHeldBack"];
     delete?: never;
     options?: never;
     head?: never;
@@ -3812,6 +3897,8 @@ export interface components {
        * @default none
        */
       pace?: components["schemas"]["Pace"];
+      /** @description Languages in which our own phrases address the prospect as one addresses friends: "du" in place of "Sie". */
+      informal?: string[];
     };
     /** @description How fast lines appear to a prospect. */
     Pace: "none" | "fixed" | "by_length";
@@ -4301,6 +4388,12 @@ export interface components {
        * @default []
        */
       own_mail_domains?: string[];
+      /**
+       * Format: int32
+       * @description Seconds that a person needs at least from the first line to the lead, 0 to 600; what comes sooner is held back.
+       * @default 4
+       */
+      least_seconds?: number;
     };
     /** @description A destination, as a list of them shows it. */
     DestinationRow: {
@@ -5739,6 +5832,10 @@ export interface components {
       };
       /** @description What of the scorecards is not as in the newest release; nothing before the first. */
       changes: components["schemas"]["CardChanges"];
+      /** @description How often reps said that a criterion misled, by its id. */
+      misled: {
+        [key: string]: number;
+      };
     };
     /** @description A scorecard held against past leads. */
     Bench: {
@@ -5759,6 +5856,8 @@ export interface components {
       bins: components["schemas"]["Bin"][];
       /** @description How well the total tells; absent where all were won, or all lost. */
       tells?: components["schemas"]["Tells"] | null;
+      /** @description Where won and lost leads are furthest apart; absent where no points tell them apart. */
+      apart?: components["schemas"]["Apart"] | null;
       /** @description Leads by their totals, in groups of about equal size, with what a curve through all expects of them. */
       calibration: components["schemas"]["Group"][];
       /**
@@ -5909,6 +6008,24 @@ export interface components {
       value: number;
       /** @description Its 95% interval (DeLong, DeLong and Clarke-Pearson, 1988). */
       interval: components["schemas"]["Interval"];
+    };
+    /** @description Where won and lost leads are furthest apart. */
+    Apart: {
+      /**
+       * Format: double
+       * @description The points at which they are: from there up.
+       */
+      from: number;
+      /**
+       * Format: double
+       * @description The share of won leads that stand there or higher, 0 to 1.
+       */
+      won: number;
+      /**
+       * Format: double
+       * @description The share of lost leads that do.
+       */
+      lost: number;
     };
     /** @description Leads with totals close to each other. */
     Group: {
@@ -8428,6 +8545,8 @@ export interface components {
       came: components["schemas"]["CameFrom"];
       /** @description The question that was left open, where it was left unfinished. */
       left_at?: string | null;
+      /** @description What people owe on it, open tasks first. */
+      tasks: components["schemas"]["TaskRow"][];
       /**
        * Format: uuid
        * @description The contact.
@@ -8526,6 +8645,33 @@ export interface components {
       kind: string;
       /** @description What, in words. */
       what: string;
+    };
+    /** @description What somebody owes on a lead. */
+    TaskRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /**
+       * Format: uuid
+       * @description The lead.
+       */
+      lead: string;
+      /** @description The lead's name. */
+      name?: string | null;
+      /** @description The lead's company. */
+      company?: string | null;
+      /** @description What is owed. */
+      says: string;
+      /** @description By when, RFC 3339. */
+      due_at: string;
+      /** @description When it was done. */
+      done_at?: string | null;
+      /** @description Who owes it. */
+      person: string;
+      /** @description True where that is whoever asks. */
+      mine: boolean;
     };
     /** @description A record of a lead at a customer system. */
     Elsewhere: {
@@ -8738,6 +8884,32 @@ export interface components {
        * @description Its id.
        */
       lens: string;
+    };
+    /** @description The task that an address names. */
+    TaskPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      task: string;
+    };
+    /** @description What became of a task. */
+    SettledTask: {
+      /** @description True where it is done. */
+      done: boolean;
+    };
+    /** @description A task to make. */
+    TaskToMake: {
+      /** @description What is owed, 1 to 300 characters. */
+      says: string;
+      /** @description By when, RFC 3339. */
+      due_at: string;
+      /**
+       * Format: uuid
+       * @description Who owes it; whoever makes it where absent.
+       * @default null
+       */
+      person?: string | null;
     };
     /** @description Leads that were entered together. */
     ImportView: {
@@ -9556,6 +9728,48 @@ export interface components {
     };
     /** @description What happens to a request. */
     RequestDeed: "give" | "done" | "reopen";
+    /** @description A conversation that waits. */
+    HeldBackRow: {
+      /** @description The dialogue's title. */
+      title: string;
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /**
+       * Format: uuid
+       * @description The dialogue's id.
+       */
+      dialogue: string;
+      /** @description When it began. */
+      started_at: string;
+      /** @description Why it is held back. */
+      doubt: components["schemas"]["Suspicion"];
+      /** @description Their name, as they gave it. */
+      name?: string | null;
+      /** @description Their company. */
+      company?: string | null;
+      /** @description Their e-mail address. */
+      email?: string | null;
+      /** @description Their phone number. */
+      phone?: string | null;
+    };
+    /** @description Why a conversation may be no person's. */
+    Suspicion: "trap" | "quick" | "flood";
+    /** @description The conversation that an address names. */
+    HeldBackPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      conversation: string;
+    };
+    /** @description What becomes of it. */
+    Settled: {
+      /** @description True to file it as it would have been; else nothing is filed, now or later. */
+      file: boolean;
+    };
     /** @description The team. */
     TeamView: {
       /** @description Those who work leads, by name. */
@@ -9886,6 +10100,11 @@ export interface components {
        * @default false
        */
       test?: boolean;
+      /**
+       * @description A field that no person sees; whoever fills it is none.
+       * @default
+       */
+      website?: string;
     };
     /** @description A conversation that was started. */
     Started: {
@@ -13986,6 +14205,99 @@ export interface operations {
       };
     };
   };
+  tasks: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["TaskRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  settleTask: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        task: string;
+      };
+      cookie?: never;
+    };
+    /** @description What became of a task. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SettledTask"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  addTask: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    /** @description A task to make. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TaskToMake"];
+      };
+    };
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
   imports: {
     parameters: {
       query?: never;
@@ -14879,6 +15191,62 @@ export interface operations {
           "application/json": components["schemas"]["RequestDetail"];
         };
       };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  heldBack: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["HeldBackRow"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  settleHeldBack: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        conversation: string;
+      };
+      cookie?: never;
+    };
+    /** @description What becomes of it. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["Settled"];
+      };
+    };
+    responses: {
       /** @description A problem document (RFC 9457) */
       default: {
         headers: {

@@ -213,7 +213,7 @@ export function Page({ side }: { side: Side }) {
   return (
     <main className="page">
       {first.placed && <Who placed={first.placed} word={word} />}
-      {talk.test && <p className="trying">You are trying this. Nothing of it is filed.</p>}
+      {talk.test && <p className="trying">You’re trying this out. Nothing will be filed.</p>}
       {question && total > 1 && (
         <progress
           className="hint"

@@ -4,6 +4,7 @@ import { Link } from "@tanstack/react-router";
 import type { Schemas } from "../../../api";
 import { Button, Labelled, Notice, Select, TextArea } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
+import { savedWords } from "../dialogue/saved";
 import { useWords } from "../dock/Uses";
 import { BottomLine } from "../frame/BottomLine";
 import { useCommands } from "../frame/useCommands";
@@ -18,7 +19,7 @@ const capturedWords = { every: "every way", some: "some ways", none: "no way" };
 
 /** What a dialogue is for, and the ledger of its fields. */
 export function BriefStage() {
-  const { draft, dialogue, change, release, undo, redo } = useShownDraft();
+  const { draft, dialogue, change, saving, release, undo, redo } = useShownDraft();
   const { data, error } = useQuery(ledgerQuery(dialogue, draft.revision));
   const queues = useQuery(queuesQuery).data ?? [];
   const kept: Brief = draft.dialogue.brief ?? {};
@@ -172,14 +173,17 @@ export function BriefStage() {
       </main>
       <BottomLine
         right={
-          <Link
-            to="/dialogues/$dialogue"
-            params={{ dialogue }}
-            activeOptions={{ exact: true }}
-            className="hover:underline"
-          >
-            Go to the outline
-          </Link>
+          <span className="flex gap-6">
+            <Link
+              to="/dialogues/$dialogue"
+              params={{ dialogue }}
+              activeOptions={{ exact: true }}
+              className="hover:underline"
+            >
+              Go to the outline
+            </Link>
+            <span>{savedWords(saving, draft.changed_at)}</span>
+          </span>
         }
       >
         <span>

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { clsx } from "clsx";
-import { useState } from "react";
+import { type KeyboardEvent, useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { Button, Select, TextInput } from "../../../kit/ui";
@@ -50,17 +50,17 @@ function NewTask({ work, own, onDone }: { work: Work; own: string; onDone: () =>
   const [says, setSays] = useState("");
   const [when, setWhen] = useState(() => atNine(new Date()));
   const [person, setPerson] = useState(own);
+  const leave = (event: KeyboardEvent) => {
+    if (event.key !== "Escape") return;
+    event.stopPropagation();
+    onDone();
+  };
   return (
     <form
       className="mt-1 flex flex-wrap items-center gap-2"
       onSubmit={(event) => {
         event.preventDefault();
         void work.addTask({ says, due_at: new Date(when).toISOString(), person }).then((done) => done && onDone());
-      }}
-      onKeyDown={(event) => {
-        if (event.key !== "Escape") return;
-        event.stopPropagation();
-        onDone();
       }}
     >
       <TextInput
@@ -72,6 +72,7 @@ function NewTask({ work, own, onDone }: { work: Work; own: string; onDone: () =>
         className="!w-64"
         value={says}
         onChange={(event) => setSays(event.target.value)}
+        onKeyDown={leave}
       />
       <TextInput
         aria-label="By when"
@@ -80,6 +81,7 @@ function NewTask({ work, own, onDone }: { work: Work; own: string; onDone: () =>
         className="!w-52"
         value={when}
         onChange={(event) => setWhen(event.target.value)}
+        onKeyDown={leave}
       />
       <Select aria-label="Who does it" value={person} onChange={(event) => setPerson(event.target.value)}>
         <option value={own}>me</option>

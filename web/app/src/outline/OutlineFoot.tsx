@@ -1,8 +1,8 @@
 import type { Schemas } from "../../../api";
 import { Button } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
+import { savedWords } from "../dialogue/saved";
 import { BottomLine } from "../frame/BottomLine";
-import { clock } from "../lib/time";
 import { useLate } from "../lib/useLate";
 
 /** The outline's live figures, what can be done with picked rows, who else is here, and the state of saving. */
@@ -27,7 +27,7 @@ export function OutlineFoot({
   const late = useLate(draft.checked === "before");
   const turns = draft.rows.filter((row) => row.kind === "turn").length;
   return (
-    <BottomLine right={saved(saving, draft.changed_at)}>
+    <BottomLine right={savedWords(saving, draft.changed_at)}>
       {picked > 0 ? (
         <span className="flex items-center gap-2">
           <b>{picked}</b> rows picked
@@ -94,11 +94,4 @@ function questionWords(questions: Schemas["Questions"] | null | undefined): stri
   const { least, most } = questions;
   if (most === null || most === undefined) return `${least} or more`;
   return least === most ? `${most}` : `${least} to ${most}`;
-}
-
-function saved(saving: string, at: string): string {
-  if (saving === "saving") return "Saving";
-  if (saving === "offline") return "Not saved: no connection";
-  if (saving === "collided") return "Not saved: see above";
-  return `Saved ${clock(at)}`;
 }

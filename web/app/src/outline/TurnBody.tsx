@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 
 import type { Schemas } from "../../../api";
 import { useShownDraft } from "../dialogue/DialogueScreen";
-import { ruleWords } from "../fields/rules";
+import { type Rule, ruleWords } from "../fields/rules";
 import { laterKinds } from "./edit/LineAndFields";
 import { SectionLink } from "./OutlineRow";
 import { Words } from "./Words";
@@ -29,6 +29,7 @@ export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: strin
       );
     case "ask": {
       const field = fieldOf(dialogue, turn.field);
+      const loose = (rule: Rule) => (turn.loosens ?? []).includes(rule.rule);
       return (
         <>
           <div className="text-lg leading-snug">{said(turn.say.text)}</div>
@@ -36,7 +37,8 @@ export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: strin
             keeps <b>{field?.label ?? `a field that is gone (${turn.field})`}</b>
             {field && `, ${typeLabels[field.type]}`}
             {field?.unit && ` in ${field.unit}`}
-            {[...(field?.rules ?? []), ...(turn.rules ?? [])].map((rule) => `, ${ruleWords(rule)}`)}
+            {(field?.rules ?? []).map((rule) => `, ${ruleWords(rule)}${loose(rule) ? " left out" : ""}`)}
+            {(turn.rules ?? []).map((rule) => `, ${ruleWords(rule)}`)}
             {turn.skip ? `, may be skipped (“${words(turn.skip, dialogue.language)}”)` : ""}
             {typeof turn.way_out === "object" && "go_to" in turn.way_out && (
               <>

@@ -23,7 +23,7 @@ export function RecordsNav() {
         Requests
       </Link>
       <Link to="/tasks" className={place} activeProps={active}>
-        Tasks{late > 0 && <span className="ml-1 figures text-clay">{late}</span>}
+        Tasks{late > 0 && <span className="ml-1 text-clay figures">{late}</span>}
       </Link>
       <Link to="/contacts" className={place} activeProps={active}>
         Contacts

@@ -5,10 +5,10 @@ import { useState } from "react";
 import type { Schemas } from "../../../api";
 import { Notice } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
+import { savedWords } from "../dialogue/saved";
 import { BottomLine } from "../frame/BottomLine";
 import { useCommands } from "../frame/useCommands";
 import { routingQuery } from "../lib/query";
-import { clock } from "../lib/time";
 import { firstComparison } from "../outline/edit/operators";
 import { AgainPane, useAgain } from "./AgainPane";
 import { NoLeads } from "./NoLeads";
@@ -136,9 +136,7 @@ export function RoutingStage() {
           </Tabs.Content>
         </Tabs.Root>
       </div>
-      <BottomLine
-        right={saving === "saved" ? `Saved ${clock(draft.changed_at)}` : saving === "offline" ? "Not saved" : "Saving"}
-      >
+      <BottomLine right={savedWords(saving, draft.changed_at)}>
         <span>
           <b>{rules.length}</b> rule{rules.length === 1 ? "" : "s"}
         </span>

@@ -3,8 +3,8 @@ import { useState } from "react";
 
 import { Button, Select } from "../../../kit/ui";
 import { useShownDraft } from "../dialogue/DialogueScreen";
+import { savedWords } from "../dialogue/saved";
 import { BottomLine } from "../frame/BottomLine";
-import { clock } from "../lib/time";
 import { firstComparison } from "../outline/edit/operators";
 import { CardHead, NoCard } from "./CardHead";
 import { CardTable } from "./CardTable";
@@ -181,9 +181,7 @@ export function ScoringStage() {
           </Tabs.Content>
         </Tabs.Root>
       </div>
-      <BottomLine
-        right={saving === "saved" ? `Saved ${clock(draft.changed_at)}` : saving === "offline" ? "Not saved" : "Saving"}
-      >
+      <BottomLine right={savedWords(saving, draft.changed_at)}>
         {draft.reach.score && (
           <span>
             points from <b>{endWords(draft.reach.score.low, "no least")}</b> to{" "}
