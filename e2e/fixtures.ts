@@ -129,7 +129,8 @@ export async function filesLead(page: Page, company: string, timeZone?: string):
     };
     const begun = await post("/api/p/storage-enquiry/conversations", { id: "start", context: { time_zone: timeZone } });
     const { token } = (await begun.json()) as { token: string };
-    const replies = ["storage", "frozen", "no", "340", "owner", "Pia Lindqvist", company, `pia@${company}.example`, "020 7946 0014"];
+    // With its country, as whoever is elsewhere would write it.
+    const replies = ["storage", "frozen", "no", "340", "owner", "Pia Lindqvist", company, `pia@${company}.example`, "+44 20 7946 0014"];
     for (const [index, text] of replies.entries()) {
       const said = await post("/api/conversation/inputs", { id: `r${index}`, expects: index + 1, body: { kind: "reply", text } }, token);
       if (!said.ok) return said.text();

@@ -44,9 +44,13 @@ describe("what is waiting to be saved", () => {
       { op: "put_field", field: { id: "f1", key: "a", label: "Renamed", type: "text", record: "lead" } },
       { op: "put_field", field: { id: "f2", key: "b", label: "B", type: "text", record: "lead" } },
       { op: "set_title", title: "Other" },
+      { op: "set_scorecards", scorecards: [{ id: "c", title: "Fit", bands: [] }], default: "c" },
+      { op: "set_routing", routing: { otherwise: "north" } },
     ]);
     expect(shown.fields?.map((field) => field.label)).toEqual(["Renamed", "B"]);
     expect(shown.title).toBe("Other");
+    expect(shown.default_scorecard).toBe("c");
+    expect(shown.routing?.otherwise).toBe("north");
   });
 
   test("leaves what moves or is new to the server", () => {

@@ -35,6 +35,8 @@ export function overlay(dialogue: Dialogue, edits: Edit[]): Dialogue {
     if (edit.op === "set_tables") out = { ...out, tables: edit.tables };
     if (edit.op === "set_any_time") out = { ...out, side_talk: edit.side_talk, offers: edit.offers };
     if (edit.op === "set_settings") out = { ...out, settings: edit.settings };
+    if (edit.op === "set_routing") out = { ...out, routing: edit.routing };
+    if (edit.op === "set_scorecards") out = { ...out, scorecards: edit.scorecards, default_scorecard: edit.default };
     if (edit.op === "set_outcomes") out = { ...out, outcomes: edit.outcomes };
   }
   if (turns.size === 0 && arms.size === 0) return out;

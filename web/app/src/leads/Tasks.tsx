@@ -69,11 +69,15 @@ function NewTask({ work, own, onDone }: { work: Work; own: string; onDone: () =>
         autoFocus
         required
         maxLength={300}
-        className="!w-64"
+        className="min-w-0 flex-1"
         value={says}
         onChange={(event) => setSays(event.target.value)}
         onKeyDown={leave}
       />
+      <Button look="quiet" aria-label="Not now" onClick={onDone}>
+        ×
+      </Button>
+      <span className="basis-full" />
       <TextInput
         aria-label="By when"
         type="datetime-local"
@@ -95,9 +99,6 @@ function NewTask({ work, own, onDone }: { work: Work; own: string; onDone: () =>
       </Select>
       <Button type="submit" disabled={!says.trim() || !when}>
         Add it
-      </Button>
-      <Button look="quiet" onClick={onDone}>
-        Not now
       </Button>
     </form>
   );

@@ -336,9 +336,8 @@ impl<'a> Run<'a> {
                     .unwrap_or(option)
                     .to_owned();
                 self.emit(Event::Replied { turn: one.node.id.clone(), text: label, picked: true });
-                match one.reader.pick(option) {
-                    Some(value) => self.judge_picked(one, value),
-                    None => {}
+                if let Some(value) = one.reader.pick(option) {
+                    self.judge_picked(one, value);
                 }
             }
         }
