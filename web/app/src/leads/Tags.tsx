@@ -39,7 +39,10 @@ export function Tags({ tags, work, works }: { tags: string[]; work: Work; works:
           onSubmit={(event) => {
             event.preventDefault();
             const tag = typed.trim();
-            if (tag) void work.tag(tag, true).then((done) => done && setTyped(""));
+            if (!tag) return;
+            // At once: who types the next one is not to lose its first letters when this one is kept.
+            setTyped("");
+            void work.tag(tag, true).then((done) => done || setTyped((next) => next || tag));
           }}
         >
           <input
