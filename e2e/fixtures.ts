@@ -38,7 +38,7 @@ export async function signIn(page: Page, who: string): Promise<void> {
   await page.goto("/sign-in");
   await page.getByLabel("Email").fill(`${who}@winterlode.example`);
   await page.getByLabel("Password").fill("keep it cold");
-  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await page.waitForURL((url) => !url.pathname.startsWith("/sign-in"));
 }
 

@@ -86,6 +86,35 @@ test("a lead is tagged by keyboard, found by its tag, and the list is taken out 
   await expect(page.getByText("No lead with “#trade”.")).toBeVisible();
 });
 
+test("a task is made on a lead, ticked off on one's list, and taken back", async ({ page }) => {
+  await signIn(page, "maren");
+  const name = await nameOf(page);
+  const tasks = pane(page).getByRole("region", { name: "Tasks" });
+  await tasks.getByRole("button", { name: "Add a task" }).click();
+  await page.getByLabel("What is to be done").press("Escape");
+  await expect(page.getByLabel("What is to be done")).toHaveCount(0);
+  await tasks.getByRole("button", { name: "Add a task" }).click();
+  await page.getByLabel("What is to be done").fill("Send the plan of the cold store");
+  await page.getByLabel("By when").fill("1999-01-04T09:00");
+  await page.getByLabel("What is to be done").press("Enter");
+  await expect(page.getByText("Pick a day within five years.")).toBeVisible();
+  await page.getByLabel("By when").fill(`${new Date().getFullYear() + 1}-01-04T09:00`);
+  await tasks.getByRole("button", { name: "Add it" }).click();
+  await expect(tasks.getByText("Send the plan of the cold store")).toBeVisible();
+  await accessible(page, "a lead with a task");
+
+  await page.getByRole("navigation", { name: "Leads" }).getByRole("link", { name: /^Tasks/ }).click();
+  const done = page.getByLabel("Done: Send the plan of the cold store");
+  await done.check();
+  await expect(page.getByText("0 to do")).toBeVisible();
+  await done.uncheck();
+  await expect(page.getByText("1 to do")).toBeVisible();
+  await accessible(page, "one's tasks");
+  await page.getByRole("link", { name: new RegExp(`^${name}`) }).click();
+  await tasks.getByRole("checkbox").check();
+  await expect(pane(page).getByText("Done: Send the plan of the cold store").first()).toBeVisible();
+});
+
 test("several leads are picked by keyboard, tagged at once, and passed on", async ({ page }) => {
   await signIn(page, "admin");
   await page.goto("/leads");

@@ -89,20 +89,20 @@ test("a workspace is set up with the code, and a colleague joins it and turns th
   await late.goto("/sign-in");
   await late.getByLabel("Email").fill("nia@heron.example");
   await late.getByLabel("Password").fill("grey heron, wet field");
-  await late.getByRole("button", { name: "Sign in" }).click();
+  await late.getByRole("button", { name: "Sign in", exact: true }).click();
   await late.getByLabel("Code").fill("000000");
-  await late.getByRole("button", { name: "Sign in" }).click();
+  await late.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(late.getByRole("alert")).toContainText("That code is not right");
   await late.getByLabel("Code").fill(totp(secret, now + 30));
-  await late.getByRole("button", { name: "Sign in" }).click();
+  await late.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(late).toHaveURL(/\/dialogues/);
   const lost = await elsewhere(browser, baseURL);
   await lost.goto("/sign-in");
   await lost.getByLabel("Email").fill("nia@heron.example");
   await lost.getByLabel("Password").fill("grey heron, wet field");
-  await lost.getByRole("button", { name: "Sign in" }).click();
+  await lost.getByRole("button", { name: "Sign in", exact: true }).click();
   await lost.getByLabel("Code").fill(recovery);
-  await lost.getByRole("button", { name: "Sign in" }).click();
+  await lost.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(lost).toHaveURL(/\/dialogues/);
 
   // Signed out everywhere else by one button.

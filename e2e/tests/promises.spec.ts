@@ -186,7 +186,10 @@ test("what fills the field that nobody sees waits, and is filed by hand", async 
   const waiting = page.getByRole("row").filter({ hasText: "bot@spamfoods.example" });
   await expect(waiting).toContainText("a field was filled that nobody sees");
   await accessible(page, "what is held back");
-  await waiting.getByRole("button", { name: "File it" }).click();
+  await waiting.getByRole("button", { name: "Leave it" }).click();
+  await expect(waiting.getByText("Left", { exact: true })).toBeVisible();
+  expect(leads()).toBe("0");
+  await waiting.getByRole("button", { name: "File it after all" }).click();
   await expect(waiting).toHaveCount(0);
   expect(leads()).toBe("1");
 });

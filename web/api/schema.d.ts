@@ -158,6 +158,110 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/profile/provider": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Whether one’s account is linked with the provider */
+    get: operations["providerLink"];
+    put?: never;
+    /** Begin to link one’s account with the provider */
+    post: operations["beginLink"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/profile/provider/off": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Take one’s account’s link with the provider back */
+    post: operations["unlink"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/tokens": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Tokens for programs, newest first */
+    get: operations["tokens"];
+    put?: never;
+    /** Make a token for a program */
+    post: operations["makeToken"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/tokens/{token}/end": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** End a token */
+    post: operations["endToken"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/running": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** How the workspace’s work goes */
+    get: operations["running"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/running/jobs/{job}/again": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Run a job that was given up again */
+    post: operations["runAgain"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/notices": {
     parameters: {
       query?: never;
@@ -2388,6 +2492,41 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/sign-in/provider": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The provider that people may sign in through */
+    get: operations["signInProvider"];
+    put?: never;
+    /** Begin to sign in through the provider */
+    post: operations["beginSignIn"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/sign-in/provider/back": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Where the provider sends people back to */
+    get: operations["cameBack"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/setup": {
     parameters: {
       query?: never;
@@ -4138,6 +4277,165 @@ export interface components {
       /** @description Each counts once. */
       codes: string[];
     };
+    /** @description Whether one's account is linked. */
+    LinkView: {
+      /** @description The provider's name; absent where there is none. */
+      name?: string | null;
+      /** @description Since when it is linked, RFC 3339. */
+      since?: string | null;
+    };
+    /** @description Where to go for it. */
+    GoTo: {
+      /** @description The provider's page. */
+      address: string;
+    };
+    /** @description A token for a program, without the token itself. */
+    ApiToken: {
+      /**
+       * Format: uuid
+       * @description Id.
+       */
+      id: string;
+      /** @description What it is for. */
+      name: string;
+      /** @description Its last four characters. */
+      ending: string;
+      /** @description What it may be used for. */
+      scopes: components["schemas"]["Scope"][];
+      /** @description Who made it, and whom it acts as. */
+      made_by: string;
+      /** @description When it was made, RFC 3339. */
+      made_at: string;
+      /** @description When it ends, RFC 3339. */
+      expires_at: string;
+      /** @description When it was last used, to within five minutes, RFC 3339. */
+      used_at?: string | null;
+      /** @description Whether it still does something. */
+      state: components["schemas"]["TokenState"];
+    };
+    /** @description Something that a token may be used for. A token never does more than the person may who made it. */
+    Scope: "read_leads" | "work_leads" | "read_dialogues" | "write_dialogues" | "read_audit" | "keep_data";
+    /** @description Whether a token still does something. */
+    TokenState: "works" | "expired" | "ended" | "maker_left";
+    /** @description A token to make. */
+    NewTokenBody: {
+      /** @description What it is for. */
+      name: string;
+      /** @description What it may be used for. */
+      scopes: components["schemas"]["Scope"][];
+      /**
+       * Format: uint16
+       * @description How many days it lasts, 1 to 366.
+       */
+      days: number;
+    };
+    /** @description A token that was made. It is shown this once. */
+    MadeToken: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Goes into `Authorization: Bearer`. */
+      token: string;
+      /** @description When it ends, RFC 3339. */
+      expires_at: string;
+    };
+    /** @description A token that an address names. */
+    TokenPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      token: string;
+    };
+    /** @description How the workspace's work goes. */
+    RunningView: {
+      /** @description Lumbo's version. */
+      version: string;
+      /** @description PostgreSQL's version. */
+      database: string;
+      /**
+       * Format: int64
+       * @description The last step that the tables were brought to.
+       */
+      migration: number;
+      /** @description Jobs by kind. */
+      jobs: components["schemas"]["JobCountView"][];
+      /** @description Those that were given up, the newest first, 100 at most. */
+      parked: components["schemas"]["ParkedJobView"][];
+      /** @description What is held. */
+      sizes: components["schemas"]["SizeView"][];
+    };
+    /** @description How many jobs there are of a kind. */
+    JobCountView: {
+      /** @description The kind's name. */
+      kind: string;
+      /**
+       * Format: int64
+       * @description Waiting or being done.
+       */
+      waiting: number;
+      /**
+       * Format: int64
+       * @description Waiting, and failed before.
+       */
+      failing: number;
+      /**
+       * Format: int64
+       * @description Given up.
+       */
+      parked: number;
+      /**
+       * Format: int64
+       * @description Seconds since the oldest due one was due.
+       */
+      oldest: number;
+    };
+    /** @description A job that was given up. */
+    ParkedJobView: {
+      /**
+       * Format: uuid
+       * @description Id.
+       */
+      id: string;
+      /** @description The kind's name. */
+      kind: string;
+      /**
+       * Format: int32
+       * @description Failed attempts.
+       */
+      attempts: number;
+      /** @description When the first of them was, RFC 3339. */
+      failing_since?: string | null;
+      /** @description When it was given up, RFC 3339. */
+      given_up_at?: string | null;
+      /** @description Why the last attempt failed. */
+      last_error?: string | null;
+    };
+    /** @description How much of something the workspace holds. */
+    SizeView: {
+      /** @description What. */
+      what: string;
+      /**
+       * Format: int64
+       * @description So many.
+       */
+      count: number;
+      /**
+       * Format: int64
+       * @description Bytes, where they are counted.
+       */
+      bytes?: number | null;
+    };
+    /** @description A job that an address names. */
+    JobPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      job: string;
+    };
     /** @description What one was told. */
     NoticesView: {
       /** @description The newest first. */
@@ -4647,6 +4945,7 @@ export interface components {
       | "sign_in_refused"
       | "password_changed"
       | "second_factor_changed"
+      | "provider_linked"
       | "lead_seen"
       | "conversation_seen"
       | "contact_seen"
@@ -4662,7 +4961,8 @@ export interface components {
       | "role_changed"
       | "access_changed"
       | "shared_out"
-      | "records_entered";
+      | "records_entered"
+      | "job_run_again";
     /** @description A page of entries. */
     AuditPage: {
       /** @description Newest first. */
@@ -4746,8 +5046,8 @@ export interface components {
       /** @description A brief to begin from. */
       brief?: components["schemas"]["NewBrief"] | null;
       /**
-       * @description Which of the workspace's fields each field of the file or pattern is, by their ids: null for one of its own. What
-       *      is not named is the workspace's where both have one id, or one key and the same options.
+       * @description Which of the workspace's fields each field of the file or pattern is, by their ids: null for one of its own.
+       *      What is not named is the workspace's where both have one id, or one key and the same options.
        * @default {}
        */
       fields?: {
@@ -9767,7 +10067,7 @@ export interface components {
     };
     /** @description What becomes of it. */
     Settled: {
-      /** @description True to file it as it would have been; else nothing is filed, now or later. */
+      /** @description True to file it as it would have been, also after it was left; else nothing of it is filed. */
       file: boolean;
     };
     /** @description The team. */
@@ -9978,6 +10278,32 @@ export interface components {
       password: string;
       /**
        * @description Six digits of the second factor, or a recovery code, where one is asked for.
+       * @default null
+       */
+      code?: string | null;
+    };
+    /** @description The provider that people may sign in through. */
+    ProviderView: {
+      /** @description Its name; absent where there is none. */
+      name?: string | null;
+    };
+    /** @description Where one wants to go. */
+    WantsTo: {
+      /**
+       * @description A path of Lumbo's own.
+       * @default
+       */
+      then?: string;
+    };
+    /** @description What the provider sends along. */
+    Brought: {
+      /**
+       * @description What was sent there.
+       * @default
+       */
+      state?: string;
+      /**
+       * @description What is exchanged for the ID token.
        * @default null
        */
       code?: string | null;
@@ -10474,6 +10800,231 @@ export interface operations {
         "application/json": components["schemas"]["WithPassword"];
       };
     };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  providerLink: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Whether one's account is linked. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LinkView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  beginLink: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description One's password, for what it guards. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["WithPassword"];
+      };
+    };
+    responses: {
+      /** @description Where to go for it. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["GoTo"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  unlink: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description One's password, for what it guards. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["WithPassword"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  tokens: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ApiToken"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  makeToken: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A token to make. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewTokenBody"];
+      };
+    };
+    responses: {
+      /** @description A token that was made. It is shown this once. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MadeToken"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  endToken: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        token: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  running: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description How the workspace's work goes. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RunningView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  runAgain: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        job: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
     responses: {
       /** @description A problem document (RFC 9457) */
       default: {
@@ -15454,6 +16005,92 @@ export interface operations {
         content: {
           "application/json": components["schemas"]["Me"];
         };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  signInProvider: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The provider that people may sign in through. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ProviderView"];
+        };
+      };
+    };
+  };
+  beginSignIn: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description Where one wants to go. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["WantsTo"];
+      };
+    };
+    responses: {
+      /** @description Where to go for it. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["GoTo"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  cameBack: {
+    parameters: {
+      query?: {
+        /** @description What was sent there. */
+        state?: string;
+        /** @description What is exchanged for the ID token. */
+        code?: string | null;
+      };
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description Sends the browser on */
+      303: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content?: never;
       };
       /** @description A problem document (RFC 9457) */
       default: {

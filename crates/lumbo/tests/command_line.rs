@@ -390,3 +390,30 @@ fn place_says_what_shows_on_each_visit_and_why() {
     let schema: Value = serde_json::from_str(&schema).unwrap();
     assert!(code == 0 && jsonschema::validator_for(&schema).unwrap().is_valid(&placements));
 }
+
+/// Every Rust file of the crates, as text.
+fn sources(folder: &std::path::Path, into: &mut String) {
+    for entry in std::fs::read_dir(folder).unwrap() {
+        let path = entry.unwrap().path();
+        if path.is_dir() {
+            sources(&path, into);
+        } else if path.extension().is_some_and(|ending| ending == "rs") {
+            into.push_str(&std::fs::read_to_string(&path).unwrap());
+        }
+    }
+}
+
+#[test]
+fn every_test_that_the_page_on_security_names_is_there() {
+    let root = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../..");
+    let page = std::fs::read_to_string(root.join("docs/security.md")).unwrap();
+    let mut code = String::new();
+    sources(&root.join("crates"), &mut code);
+    let is_a_name = |word: &&str| {
+        word.matches('_').count() > 2 && word.chars().all(|letter| letter.is_ascii_lowercase() || letter == '_')
+    };
+    let named: Vec<&str> = page.split('`').skip(1).step_by(2).filter(is_a_name).collect();
+    assert!(named.len() > 30, "{named:?}");
+    let missing: Vec<&&str> = named.iter().filter(|name| !code.contains(&format!("fn {name}("))).collect();
+    assert!(missing.is_empty(), "docs/security.md names tests that are not there: {missing:?}");
+}

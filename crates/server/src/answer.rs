@@ -5,7 +5,11 @@ use std::marker::PhantomData;
 use aide::OperationOutput;
 use aide::generate::GenContext;
 use aide::openapi::{MediaType, Operation, Response as Described, SchemaObject};
-use axum::response::{IntoResponse, Response};
+use axum::Json;
+use axum::http::header;
+use axum::response::{AppendHeaders, IntoResponse, Redirect, Response};
+use schemars::JsonSchema;
+use serde::Serialize;
 
 /// A kind of content.
 pub(crate) trait Content {
@@ -111,5 +115,57 @@ impl<C: Content> OperationOutput for Sent<C> {
 
     fn inferred_responses(context: &mut GenContext, operation: &mut Operation) -> Vec<(Option<u16>, Described)> {
         Self::operation_response(context, operation).map(|answer| (Some(200), answer)).into_iter().collect()
+    }
+}
+
+/// JSON with a cookie beside it.
+pub(crate) struct WithCookie<T> {
+    /// As it stands in the header.
+    pub(crate) cookie: String,
+    /// The answer.
+    pub(crate) answer: T,
+}
+
+impl<T: Serialize> IntoResponse for WithCookie<T> {
+    fn into_response(self) -> Response {
+        (AppendHeaders([(header::SET_COOKIE, self.cookie)]), Json(self.answer)).into_response()
+    }
+}
+
+impl<T: JsonSchema> OperationOutput for WithCookie<T> {
+    type Inner = T;
+
+    fn operation_response(context: &mut GenContext, operation: &mut Operation) -> Option<Described> {
+        Json::<T>::operation_response(context, operation)
+    }
+
+    fn inferred_responses(context: &mut GenContext, operation: &mut Operation) -> Vec<(Option<u16>, Described)> {
+        Json::<T>::inferred_responses(context, operation)
+    }
+}
+
+/// Sends the browser to a page of our own, with a cookie.
+pub(crate) struct GoOn {
+    /// As it stands in the header.
+    pub(crate) cookie: String,
+    /// The page's path.
+    pub(crate) to: String,
+}
+
+impl IntoResponse for GoOn {
+    fn into_response(self) -> Response {
+        (AppendHeaders([(header::SET_COOKIE, self.cookie)]), Redirect::to(&self.to)).into_response()
+    }
+}
+
+impl OperationOutput for GoOn {
+    type Inner = Self;
+
+    fn operation_response(_context: &mut GenContext, _operation: &mut Operation) -> Option<Described> {
+        Some(Described { description: "Sends the browser on".into(), ..Described::default() })
+    }
+
+    fn inferred_responses(context: &mut GenContext, operation: &mut Operation) -> Vec<(Option<u16>, Described)> {
+        Self::operation_response(context, operation).map(|answer| (Some(303), answer)).into_iter().collect()
     }
 }

@@ -21,8 +21,8 @@ use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
     answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, finding, held_back, joining, leads,
-    mapping, media, notices, people, placements, profile, prospects, records, rehearsals, releases, requests, routing,
-    scoring, session, settings, tasks, team, territories, together,
+    mapping, media, notices, people, placements, profile, prospects, provider, records, rehearsals, releases, requests,
+    routing, running, scoring, session, settings, tasks, team, territories, together, tokens,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};
@@ -51,6 +51,9 @@ fn of_people() -> ApiRouter<App> {
     [
         session::api,
         profile::api,
+        provider::api,
+        tokens::api,
+        running::api,
         notices::api,
         people::api,
         destinations::api,
@@ -85,7 +88,7 @@ fn of_people() -> ApiRouter<App> {
 
 /// Routes of whoever is not signed in yet; they are limited by themselves.
 fn coming_in() -> ApiRouter<App> {
-    session::sign_in_api().merge(joining::api())
+    session::sign_in_api().merge(provider::sign_in_api()).merge(joining::api())
 }
 
 /// Routes of prospects.
@@ -149,7 +152,6 @@ pub(crate) fn router(app: App, config: &Config) -> Router {
     .layer(Extension(std::sync::Arc::new(document)))
     .route("/healthz", get(|| async { "ok" }))
     .route("/readyz", get(ready))
-    .route("/metrics", get(|State(app): State<App>| async move { app.metrics.render() }))
     .merge(across)
     .route("/p/{slug}", get(pages::chat))
     .route("/rehearse/{dialogue}", get(pages::rehearsal))

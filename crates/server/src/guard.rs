@@ -10,9 +10,10 @@ use axum::response::{IntoResponse, Response};
 use governor::clock::DefaultClock;
 use governor::state::keyed::DashMapStateStore;
 use governor::{Quota, RateLimiter};
+use uuid::Uuid;
 
 use crate::address::ClientAddress;
-use crate::{App, Config, Problem};
+use crate::{App, Config, Problem, bearer};
 
 type ByAddress = RateLimiter<IpAddr, DashMapStateStore<IpAddr>, DefaultClock>;
 
@@ -21,6 +22,7 @@ pub(crate) struct Limits {
     sign_in: ByAddress,
     prospect: ByAddress,
     starts: RateLimiter<(IpAddr, String), DashMapStateStore<(IpAddr, String)>, DefaultClock>,
+    tokens: RateLimiter<Uuid, DashMapStateStore<Uuid>, DefaultClock>,
 }
 
 impl Limits {
@@ -32,7 +34,16 @@ impl Limits {
             starts: RateLimiter::keyed(Quota::per_hour(
                 NonZeroU32::new(config.starts_per_hour).unwrap_or(NonZeroU32::MIN),
             )),
+            tokens: RateLimiter::keyed(quota(config.token_requests_per_minute)),
         }
+    }
+
+    /// True where a program asks more within the minute than its token may.
+    pub(crate) fn token_floods(&self, token: Uuid) -> bool {
+        if self.tokens.len() > ADDRESS_LIMIT {
+            self.tokens.retain_recent();
+        }
+        self.tokens.check_key(&token).is_err()
     }
 
     /// True where one network has begun more conversations of a dialogue within the hour than people would.
@@ -88,7 +99,8 @@ pub(crate) async fn limit_prospect(State(app): State<App>, request: Request, nex
 /// the host it is sent to. Cookies are same-site too; this holds where a browser does not know that.
 pub(crate) async fn same_origin(State(app): State<App>, request: Request, next: Next) -> Response {
     let reads = matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
-    if !reads && !is_same_origin(request.headers(), app.behind_tls) {
+    // A program's token rides on no cookie.
+    if !reads && !bearer::is_brought(request.headers()) && !is_same_origin(request.headers(), app.behind_tls) {
         return Problem::forbidden("This request did not come from Lumbo’s own pages.").into_response();
     }
     next.run(request).await

@@ -15,7 +15,10 @@
 //! | `placed` | placements on air, and what pages saw of them |
 //! | `busy` | work that takes processor time, apart from the answers |
 //! | `signed` | who is signed in, and what their role allows |
+//! | `provider` | signing in through a provider, by OpenID Connect |
+//! | `bearer` | requests of programs, by a token |
 //! | `session_store` | sessions in PostgreSQL |
+//! | `measured` | metrics, on an address of their own |
 //! | `guard` | same-origin check, rate limits, security headers |
 //! | `address` | where a request truly comes from, behind proxies |
 //! | `vault` | secrets, sealed at rest |
@@ -29,17 +32,20 @@ mod address;
 mod analyses;
 mod answer;
 mod api;
+mod bearer;
 mod body;
 mod busy;
 mod guard;
 mod listen;
 mod live;
+mod measured;
 mod outgoing;
 mod pages;
 mod password;
 mod pasts;
 mod placed;
 mod problem;
+mod provider;
 mod routes;
 mod secret;
 mod session_store;
@@ -57,7 +63,6 @@ use std::time::Duration;
 
 use axum::Router;
 use lumbo_store::Store;
-use metrics_exporter_prometheus::PrometheusHandle;
 use tokio::sync::watch;
 
 pub use api::openapi;
@@ -67,6 +72,25 @@ pub use password::hash as hash_password;
 pub use problem::Problem;
 pub use secret::link_secret;
 pub use vault::KEY_BYTES;
+
+/// A provider that people may sign in through, by OpenID Connect.
+#[derive(Clone)]
+pub struct Provider {
+    /// What people call it.
+    pub name: String,
+    /// Its issuer, as its tokens name it.
+    pub issuer: String,
+    /// What it calls this server.
+    pub client_id: String,
+    /// What proves to it that this server asks.
+    pub client_secret: String,
+}
+
+impl std::fmt::Debug for Provider {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_struct("Provider").field("issuer", &self.issuer).finish_non_exhaustive()
+    }
+}
 
 /// How the server is run.
 #[derive(Debug, Clone)]
@@ -84,6 +108,12 @@ pub struct Config {
     pub mailer: Mailer,
     /// Seals secrets at rest; without one, none can be kept.
     pub secret_key: Option<[u8; KEY_BYTES]>,
+    /// People may sign in through it; with passwords alone where there is none.
+    pub provider: Option<Provider>,
+    /// Where metrics are read, apart from everything else; nowhere where absent.
+    pub metrics: Option<std::net::SocketAddr>,
+    /// Requests per minute and API token.
+    pub token_requests_per_minute: u32,
     /// Sign-ins per minute and address.
     pub sign_ins_per_minute: u32,
     /// Prospects' requests per minute and address.
@@ -109,6 +139,9 @@ impl Default for Config {
             allowed_private: Vec::new(),
             mailer: Mailer::off(),
             secret_key: None,
+            provider: None,
+            metrics: None,
+            token_requests_per_minute: 600,
             sign_ins_per_minute: 10,
             prospect_requests_per_minute: 240,
             starts_per_hour: 60,
@@ -124,11 +157,12 @@ impl Default for Config {
 pub struct App {
     pub(crate) store: Store,
     pub(crate) guard: Arc<guard::Limits>,
-    pub(crate) metrics: PrometheusHandle,
     pub(crate) country_header: Option<axum::http::HeaderName>,
     pub(crate) behind_tls: bool,
     pub(crate) trusted_proxies: Arc<[ipnet::IpNet]>,
     pub(crate) tools: tools::Tools,
+    /// Speaks to the provider that people may sign in through.
+    pub(crate) provider: Option<provider::Speaks>,
     pub(crate) placed: Arc<placed::Placed>,
     pub(crate) busy: Arc<busy::Busy>,
     pub(crate) analyses: Arc<analyses::Analyses>,
@@ -151,14 +185,16 @@ fn router_until(
     config: &Config,
     stop: watch::Receiver<bool>,
 ) -> Router {
-    // A second recorder in one process (tests) is not an error: its handle then renders nothing of the first.
-    let metrics = metrics_exporter_prometheus::PrometheusBuilder::new()
-        .install_recorder()
-        .unwrap_or_else(|_| metrics_exporter_prometheus::PrometheusBuilder::new().build_recorder().handle());
+    let provider = config.provider.clone().map(|provider| provider::Speaks {
+        provider: Arc::new(provider),
+        outgoing: tools.outgoing.clone(),
+        vault: tools.vault.clone(),
+        site: Arc::clone(&tools.site),
+    });
     let app = App {
         store: tools.store.clone(),
         guard: Arc::new(guard::Limits::new(config)),
-        metrics,
+        provider,
         country_header: config.country_header.clone(),
         behind_tls: config.behind_tls,
         trusted_proxies: config.trusted_proxies.clone().into(),
@@ -183,6 +219,7 @@ pub async fn serve(
     stop: impl Future<Output = ()> + Send + 'static,
 ) {
     let (stopping, stopped) = watch::channel(false);
+    let measuring = config.metrics.map(|address| tokio::spawn(measured::serve(address, stopped.clone())));
     let telling = tokio::spawn({
         let store = store.clone();
         async move { store.tell_others().await }
@@ -208,6 +245,9 @@ pub async fn serve(
     listen::serve(listener, app, config.sockets, stop).await;
     let _ = working.await;
     let _ = writing.await;
+    if let Some(measuring) = measuring {
+        measuring.abort();
+    }
     telling.abort();
     hearing.abort();
 }

@@ -11,7 +11,7 @@ use serde::{Deserialize, Serialize};
 use tower_sessions::Session;
 use uuid::Uuid;
 
-use crate::{App, Problem};
+use crate::{App, Problem, bearer};
 
 /// Key of the signed-in person in a session.
 pub(crate) const KEY: &str = "person";
@@ -41,8 +41,11 @@ impl SignedIn {
     }
 }
 
-/// Who asks, where a session says so that has not had its time.
-async fn person(parts: &mut Parts, app: &App) -> Result<Person, Problem> {
+/// Who asks for something: a program by its token, or else whoever a session says that has not had its time.
+async fn person(parts: &mut Parts, app: &App, action: Action) -> Result<Person, Problem> {
+    if bearer::is_brought(&parts.headers) {
+        return bearer::holder(app, &parts.headers, &parts.method, action).await;
+    }
     let session = Session::from_request_parts(parts, app).await.map_err(|_| Problem::away())?;
     let signed: SignedIn = session.get(KEY).await.map_err(|_| Problem::away())?.ok_or_else(Problem::signed_out)?;
     let now = app.store.now().as_second();
@@ -66,7 +69,7 @@ macro_rules! may {
             type Rejection = Problem;
 
             async fn from_request_parts(parts: &mut Parts, app: &App) -> Result<Self, Problem> {
-                let person = person(parts, app).await?;
+                let person = person(parts, app, $action).await?;
                 if person.role.may($action) { Ok(Self(person)) } else { Err(Problem::forbidden($action.refused())) }
             }
         }

@@ -1,5 +1,5 @@
 //! Small simulated outside services, to send leads to without a network: a customer system, a sheet, a mailbox, a
-//! receiver of webhooks and a chat room. Each has a page that shows what it got, and faults that one can switch on.
+//! receiver of webhooks and a chat room; and a provider to sign in through. Each has a page that shows what it got, and faults that one can switch on.
 //!
 //! | file | what it holds |
 //! |---|---|
@@ -9,6 +9,7 @@
 //! | `page` | the pages |
 //! | `customers` | a customer system with records and a schema |
 //! | `mailbox` | an SMTP server that takes every mail |
+//! | `provider` | a sign-in provider, by OpenID Connect |
 //! | `sheet` | a sheet, a row for each lead |
 //! | `site` | Winterlode's own site, to try placements on |
 
@@ -17,6 +18,7 @@ mod faults;
 mod got;
 pub mod mailbox;
 mod page;
+pub mod provider;
 mod sheet;
 mod site;
 mod verify;
@@ -88,6 +90,7 @@ pub fn router(options: &Options, mailbox: Mailbox) -> anyhow::Result<Router> {
         .with_state(app)
         .merge(customers::router(beside("customers.json"), &options.here))
         .merge(mailbox.router())
+        .merge(provider::router(&options.here)?)
         .merge(sheet::router(beside("sheet.json")))
         .merge(site::router(site::Line {
             lumbo: options.lumbo.as_str().into(),

@@ -8,7 +8,7 @@ main{max-width:56rem;margin:0 auto;padding:1.5rem}h1{font-size:1.25rem;margin:0 
 nav a{margin-right:1rem}article{background:#fff;border:1px solid #d5dbe3;border-radius:6px;padding:.75rem 1rem;\
 margin:.75rem 0}pre{overflow:auto;white-space:pre-wrap;word-break:break-word;font-size:12.5px;margin:.5rem 0 0}\
 form{display:flex;gap:.5rem;flex-wrap:wrap;align-items:end;margin:.5rem 0}label{font-size:12.5px}\
-input{display:block;font:inherit;padding:.2rem .4rem;max-width:100%}.bad{color:#a02c1c}.good{color:#1d6b3a}\
+input,select{display:block;font:inherit;padding:.2rem .4rem;max-width:100%}.bad{color:#a02c1c}.good{color:#1d6b3a}\
 small{color:#55606e}h2{font-size:1rem;margin:1.25rem 0 .25rem}dl{display:grid;\
 grid-template-columns:10rem 1fr;gap:.1rem .75rem;margin:.4rem 0 0;font-size:13.5px}dt{color:#55606e}dd{margin:0;white-space:pre-wrap;overflow-wrap:anywhere}\
 .wide{overflow:auto}table{border-collapse:collapse;background:#fff;font-size:13.5px}td,th{text-align:left;\
@@ -23,7 +23,7 @@ pub(crate) fn frame(title: &str, lead: &str, content: &str) -> String {
         "<!doctype html><html lang=en><meta charset=utf-8><meta name=viewport content='width=device-width'>\
          <title>{title} (stand-in)</title><style>{STYLE}</style><main><nav aria-label=Stand-ins>\
          <a href=/customers>Customer system</a><a href=/sheet>Sheet</a><a href=/mailbox>Mailbox</a>\
-         <a href=/receiver>Receiver</a><a href=/chat>Chat room</a></nav><h1>{title}</h1><p><small>{lead}</small></p>\
+         <a href=/receiver>Receiver</a><a href=/chat>Chat room</a><a href=/id>Sign-in provider</a></nav><h1>{title}</h1><p><small>{lead}</small></p>\
          {content}</main></html>"
     )
 }

@@ -164,7 +164,8 @@ macro_rules! rows {
              c.outcome, c.release_id, r.number as release, s.lead_id as \"lead?\", s.total,
              s.band_label as \"band?\", s.band_rank as \"band_rank?\", s.band_from as \"band_from?\",
              s.left_at is not null as \"unfinished!\", p.draft ->> 'name' as \"placement?\",
-             c.erased_at is not null as \"erased!\", c.test is not null as \"test!\", c.state as \"state: Json<Box<JsonRawValue>>\"
+             c.erased_at is not null as \"erased!\", c.test is not null as \"test!\",
+             c.state as \"state: Json<Box<JsonRawValue>>\"
              from conversations c
              join releases r on r.workspace_id = c.workspace_id and r.id = c.release_id
              left join lead_snapshots s on s.workspace_id = c.workspace_id and s.conversation_id = c.id

@@ -87,8 +87,9 @@ pub(crate) fn at_start(new: &NewConversation<'_>, workspace: Uuid) -> Option<&'s
     }
 }
 
-/// True where nothing of a conversation is filed now: it is a test, or doubtful. One that is answered with an address of
-/// the workspace's own becomes a test, one that comes to its lead too fast doubtful, unless it has filed a lead before.
+/// True where nothing of a conversation is filed now: it is a test, or doubtful. One that is answered with an address
+/// of the workspace's own becomes a test, one that comes to its lead too fast doubtful, unless it has filed a lead
+/// before.
 pub(crate) async fn is(
     db: &mut PgConnection,
     spot: Spot,
@@ -180,7 +181,7 @@ impl Store {
         Ok(out)
     }
 
-    /// Files what was held back, as it would have been, or leaves it for good.
+    /// Files what was held back, as it would have been, or leaves it. What was left may still be filed.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where nothing of it waits any more.
@@ -191,7 +192,7 @@ impl Store {
         let row = sqlx::query!(
             "update conversations c set doubt_settled_at = $3, doubt = case when $4 then null else c.doubt end
              from workspaces w where w.id = c.workspace_id and c.workspace_id = $1 and c.id = $2
-               and c.doubt is not null and c.doubt_settled_at is null and c.erased_at is null
+               and c.doubt is not null and (c.doubt_settled_at is null or $4) and c.erased_at is null
              returning c.dialogue_id, c.release_id, w.domains_revision",
             workspace,
             conversation,
@@ -231,7 +232,7 @@ async fn file_now(
         _ => None,
     });
     if let Some((filing, score, decision, unfinished)) = filed {
-        let score = score.as_ref();
+        let score = score.as_deref();
         let of = FilingOf { spot, plan, state: &state, domains, filing, score, decision, unfinished, now };
         leads::file(db, &of).await?;
     }

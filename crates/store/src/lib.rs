@@ -55,8 +55,8 @@ use tokio::sync::Semaphore;
 use uuid::Uuid;
 
 /// Boxes the future of a public method, so that its code is made once, with this crate. The code of an `async fn` is
-/// otherwise made in every crate that awaits it, which kept the server's build and each binary of tests busy for minutes.
-/// The package is known for recursive functions; it does to a signature just what is needed here.
+/// otherwise made in every crate that awaits it, which kept the server's build and each binary of tests busy for
+/// minutes. The package is known for recursive functions; it does to a signature just what is needed here.
 /// A type with a lifetime of its own names it `'async_recursion`, the lifetime that the package gives the future.
 pub(crate) use async_recursion::async_recursion as compiled_here;
 
@@ -72,7 +72,7 @@ pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow,
 pub use domains::Domains;
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
 pub use held_back::{HeldBackRow, Suspicion};
-pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, Wakes};
+pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, ParkedJob, Running, Size, Wakes};
 pub use leads::{
     AlsoGivenChange, AlsoGivenRow, Call, Came, EnteredRow, FitChange, ImportRow, LeadDetail, LeadFilter, LeadPage,
     LeadQuery, LeadRow, Lens, LogRow, NewImport, NewTask, NextChange, OutcomeChange, OwnerChange, PreviewRow,
@@ -85,8 +85,8 @@ pub use media::Medium;
 pub use notices::{Alerts, MailedNotice, NoticeKind, NoticeLead, NoticeRow};
 pub use past::{PastPlace, PastRow};
 pub use people::{
-    Account, Invitation, InvitationRow, NewAccount, NewInvitation, NewPerson, NewWorkspace, Person, Place, PlaceRow,
-    SecondFactor, Taking, WorkspaceSettings,
+    Account, Invitation, InvitationRow, NewAccount, NewInvitation, NewPerson, NewToken, NewWorkspace, Person, Place,
+    PlaceRow, SecondFactor, Taking, TokenHolder, TokenRow, WorkspaceSettings,
 };
 pub use placements::{
     Placed, PlacedNow, PlacementAct, PlacementCounts, PlacementRelease, PlacementRow, Seen, Sighting,

@@ -185,7 +185,8 @@ impl Store {
                  and s.day > ($2::timestamptz at time zone 'UTC')::date) n
              cross join lateral (select count(*) as started, count(*) filter (where exists (select from lead_snapshots l
                  where l.workspace_id = c.workspace_id and l.conversation_id = c.id)) as filed from conversations c
-               where c.workspace_id = p.workspace_id and c.placement_id = p.id and c.started_at >= $2 and c.test is null) c
+               where c.workspace_id = p.workspace_id and c.placement_id = p.id and c.started_at >= $2
+                 and c.test is null) c
              where p.workspace_id = $1 and p.removed_at is null and ($3::uuid is null or p.id = $3)
              order by p.position, p.id",
             workspace,

@@ -27,7 +27,9 @@ import { RoutingStage } from "./routing/RoutingStage";
 import { ScoringStage } from "./scoring/ScoringStage";
 import { DomainsPage } from "./settings/DomainsPage";
 import { FieldsPage } from "./settings/FieldsPage";
+import { RunningPage } from "./settings/RunningPage";
 import { SettingsScreen } from "./settings/SettingsScreen";
+import { TokensPage } from "./settings/TokensPage";
 import { VisitorsPage } from "./settings/VisitorsPage";
 import { Join } from "./sign-in/Join";
 import { Reset } from "./sign-in/Reset";
@@ -108,6 +110,9 @@ const fields = createRoute({ getParentRoute: () => settings, path: "/fields", co
 const domains = createRoute({ getParentRoute: () => settings, path: "/domains", component: DomainsPage });
 const visitors = createRoute({ getParentRoute: () => settings, path: "/visitors", component: VisitorsPage });
 
+const tokens = createRoute({ getParentRoute: () => settings, path: "/tokens", component: TokensPage });
+const running = createRoute({ getParentRoute: () => settings, path: "/running", component: RunningPage });
+
 const account = createRoute({ getParentRoute: () => settings, path: "/account", component: AccountPage });
 const people = createRoute({ getParentRoute: () => settings, path: "/people", component: PeoplePage });
 const audit = createRoute({ getParentRoute: () => settings, path: "/audit", component: AuditPage });
@@ -169,6 +174,8 @@ export const router = createRouter({
         fields,
         domains,
         visitors,
+        tokens,
+        running,
         audit,
       ]),
     ]),

@@ -56,25 +56,26 @@ fn plain(name: &str) -> String {
 /// ```
 #[must_use]
 pub fn newcomers(dialogue: &Dialogue, catalogue: &[Field]) -> Vec<Newcomer> {
+    let mut ours: Vec<(&Field, String)> = catalogue.iter().map(|known| (known, plain(&known.label))).collect();
+    ours.sort_by_cached_key(|(known, _)| fold(&known.label));
     let mut given: Vec<&str> = Vec::new();
     let mut out = Vec::new();
     for own in &dialogue.fields {
-        let mut can_be: Vec<&Field> = catalogue.iter().filter(|known| fits(own, known)).collect();
-        can_be.sort_by_key(|known| fold(&known.label));
-        let near = |known: &Field| {
-            let (one, two) = (plain(&own.label), plain(&known.label));
-            let by_name = strsim::jaro_winkler(&one, &two);
+        let name = plain(&own.label);
+        let can_be: Vec<&(&Field, String)> = ours.iter().filter(|(known, _)| fits(own, known)).collect();
+        let near = |known: &Field, other: &str| {
             if own.id == known.id {
                 3.0
-            } else if own.key == known.key || one == two {
+            } else if own.key == known.key || name == other {
                 2.0
             } else {
-                by_name
+                strsim::jaro_winkler(&name, other)
             }
         };
-        let open = can_be.iter().filter(|known| !given.contains(&known.id.as_str()));
-        let best = open.max_by(|one, two| near(one).total_cmp(&near(two))).filter(|known| near(known) >= ALIKE);
-        if let Some(known) = best {
+        let open = can_be.iter().filter(|(known, _)| !given.contains(&known.id.as_str()));
+        let measured = open.map(|(known, other)| (*known, near(known, other)));
+        let best = measured.max_by(|one, two| one.1.total_cmp(&two.1)).filter(|(_, near)| *near >= ALIKE);
+        if let Some((known, _)) = best {
             given.push(&known.id);
         }
         out.push(Newcomer {
@@ -82,8 +83,8 @@ pub fn newcomers(dialogue: &Dialogue, catalogue: &[Field]) -> Vec<Newcomer> {
             key: own.key.clone(),
             label: own.label.clone(),
             kind: own.kind,
-            seems: best.map(|known| known.id.clone()),
-            can_be: can_be.iter().map(|known| known.id.clone()).collect(),
+            seems: best.map(|(known, _)| known.id.clone()),
+            can_be: can_be.iter().map(|(known, _)| known.id.clone()).collect(),
         });
     }
     out
@@ -220,5 +221,12 @@ mod tests {
         let catalogue = [text];
         assert_eq!(adopt(&mut dialogue, &catalogue, &decided("f_text")), Err(AdoptError::Unfit(phone.label.clone())));
         assert_eq!(adopt(&mut dialogue, &catalogue, &decided("f_gone")), Err(AdoptError::Unfit(phone.label.clone())));
+        // Two fields of the file are not one of the workspace's.
+        let twin = renamed(&phone, "f_twin", "twin", "Twin");
+        dialogue.fields.push(twin.clone());
+        let ours = [renamed(&phone, "f_ours", "tel", "Telephone")];
+        let both = [&phone, &twin].map(|field| (field.id.clone(), Some("f_ours".to_owned())));
+        let refused = adopt(&mut dialogue, &ours, &both.into()).unwrap_err();
+        assert_eq!(refused, AdoptError::Both(phone.label.clone(), twin.label));
     }
 }

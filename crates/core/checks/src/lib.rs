@@ -1,9 +1,10 @@
 //! Checks: findings about a dialogue, each with a stable key, a severity, a place, a sentence, and where possible a
 //! mend.
 //!
-//! One file per group: `bounds` (numbers that may be far too large), `structure` (ids, targets, what cannot run), `flow` (what follows what, whatever the conditions),
-//! `happens` (what can happen and what cannot, from [`Reach`]), `manners` (what loses people), `ranges` (tables of
-//! points). What `happens` finds is data; `words` makes the sentences. A finding of severity error blocks a release.
+//! One file per group: `bounds` (numbers that may be far too large), `structure` (ids, targets, what cannot run),
+//! `flow` (what follows what, whatever the conditions), `happens` (what can happen and what cannot, from [`Reach`]),
+//! `manners` (what loses people), `ranges` (tables of points). What `happens` finds is data; `words` makes the
+//! sentences. A finding of severity error blocks a release.
 
 mod bounds;
 mod flow;

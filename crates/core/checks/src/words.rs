@@ -144,8 +144,8 @@ impl Says<'_> {
             Self::ShownMissing { .. } => "Write a fallback into the text, or ask for it before.",
             Self::ComputedMissing { .. } => "Use COALESCE with a usual value, or ask for it before.",
             Self::NeededMissing { .. } => {
-                "Ask for it on every way to here and let its way out lead elsewhere, add an arm for leads that lack something, \
-                 or accept that a rep asks for it."
+                "Ask for it on every way to here and let its way out lead elsewhere, add an arm for leads that lack \
+                 something, or accept that a rep asks for it."
             }
             Self::BeforeConsent { .. } => "Ask for consent first.",
             Self::WithoutConsent { .. } => {

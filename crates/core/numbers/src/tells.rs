@@ -123,10 +123,10 @@ impl Apart {
 ///
 /// ```
 /// use lumbo_numbers::apart;
-/// let scored = [(10.0, false), (20.0, false), (20.0, true), (40.0, true)];
+/// let scored = [(5.0, false), (10.0, false), (15.0, false), (20.0, false), (20.0, true), (40.0, true)];
 /// let found = apart(&scored).unwrap();
-/// assert_eq!((found.from, found.won, found.lost), (20.0, 1.0, 0.5));
-/// assert_eq!(apart(&scored[..2]), None);
+/// assert_eq!((found.from, found.won, found.lost), (20.0, 1.0, 0.25));
+/// assert_eq!(apart(&scored[..4]), None);
 /// ```
 #[must_use]
 pub fn apart(scored: &[(f64, bool)]) -> Option<Apart> {

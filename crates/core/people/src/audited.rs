@@ -15,6 +15,8 @@ pub enum Audited {
     PasswordChanged,
     /// Turned the second factor on or off.
     SecondFactorChanged,
+    /// Linked the own account with a sign-in provider, or took the link back.
+    ProviderLinked,
     /// Looked at a lead.
     LeadSeen,
     /// Read a conversation.
@@ -47,15 +49,18 @@ pub enum Audited {
     SharedOut,
     /// Entered leads, or took them out again.
     RecordsEntered,
+    /// Had a job that was given up run again.
+    JobRunAgain,
 }
 
 impl Audited {
     /// Everything there is, in the order in which it is offered as a filter.
-    pub const ALL: [Self; 20] = [
+    pub const ALL: [Self; 22] = [
         Self::SignedIn,
         Self::SignInRefused,
         Self::PasswordChanged,
         Self::SecondFactorChanged,
+        Self::ProviderLinked,
         Self::LeadSeen,
         Self::ConversationSeen,
         Self::ContactSeen,
@@ -72,6 +77,7 @@ impl Audited {
         Self::AccessChanged,
         Self::SharedOut,
         Self::RecordsEntered,
+        Self::JobRunAgain,
     ];
 
     /// Its name in the database and on the wire.
@@ -82,6 +88,7 @@ impl Audited {
             Self::SignInRefused => "sign_in_refused",
             Self::PasswordChanged => "password_changed",
             Self::SecondFactorChanged => "second_factor_changed",
+            Self::ProviderLinked => "provider_linked",
             Self::LeadSeen => "lead_seen",
             Self::ConversationSeen => "conversation_seen",
             Self::ContactSeen => "contact_seen",
@@ -98,6 +105,7 @@ impl Audited {
             Self::AccessChanged => "access_changed",
             Self::SharedOut => "shared_out",
             Self::RecordsEntered => "records_entered",
+            Self::JobRunAgain => "job_run_again",
         }
     }
 }

@@ -4,7 +4,7 @@ use std::net::SocketAddr;
 use std::time::{Duration, Instant};
 
 use anyhow::anyhow;
-use lumbo_server::{Config, KEY_BYTES, Mailer, Sockets};
+use lumbo_server::{Config, KEY_BYTES, Mailer, Provider, Sockets};
 use lumbo_store::{Store, StoreError};
 use tracing_subscriber::EnvFilter;
 
@@ -57,6 +57,24 @@ pub struct Options {
     /// A file with that key, in its place.
     #[arg(long, env = "LUMBO_SECRET_KEY_FILE", conflicts_with = "secret_key")]
     secret_key_file: Option<std::path::PathBuf>,
+    /// A provider that people may sign in through by OpenID Connect: its issuer, such as https://id.example.com.
+    #[arg(long, env = "LUMBO_SIGN_IN_ISSUER", requires = "sign_in_client")]
+    sign_in_issuer: Option<String>,
+    /// What that provider calls this server (client id).
+    #[arg(long, env = "LUMBO_SIGN_IN_CLIENT", requires = "sign_in_secret")]
+    sign_in_client: Option<String>,
+    /// What proves to it that this server asks (client secret).
+    #[arg(long, env = "LUMBO_SIGN_IN_SECRET", hide_env_values = true)]
+    sign_in_secret: Option<String>,
+    /// What people call it: “Sign in with …”.
+    #[arg(long, env = "LUMBO_SIGN_IN_NAME", default_value = "your company’s account")]
+    sign_in_name: String,
+    /// Address that metrics are read at, such as 127.0.0.1:9464; they are not served without one.
+    #[arg(long, env = "LUMBO_METRICS")]
+    metrics: Option<SocketAddr>,
+    /// Requests per minute and API token.
+    #[arg(long, default_value_t = Config::default().token_requests_per_minute)]
+    token_requests_per_minute: u32,
     /// Sign-ins per minute and address.
     #[arg(long, default_value_t = Config::default().sign_ins_per_minute)]
     sign_ins_per_minute: u32,
@@ -100,8 +118,20 @@ pub fn serve(options: Options) -> Done {
             .transpose()?;
         let secret_key = secret_key(options.secret_key, options.secret_key_file.as_deref())?;
         let mailer = Mailer::new(options.smtp.as_deref(), &options.mail_from)?;
+        let provider = options.sign_in_issuer.map(|issuer| Provider {
+            name: options.sign_in_name,
+            issuer,
+            client_id: options.sign_in_client.unwrap_or_default(),
+            client_secret: options.sign_in_secret.unwrap_or_default(),
+        });
+        if provider.is_some() && secret_key.is_none() {
+            return Err(anyhow!("signing in through a provider needs a secret key: give LUMBO_SECRET_KEY as well"));
+        }
         let config = Config {
             mailer,
+            provider,
+            metrics: options.metrics,
+            token_requests_per_minute: options.token_requests_per_minute,
             country_header,
             behind_tls: options.behind_tls,
             site: options.site.unwrap_or_else(|| format!("http://{}", options.listen)),

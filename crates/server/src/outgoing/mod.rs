@@ -190,7 +190,7 @@ where
         .header(header::HOST, host)
         .header(header::USER_AGENT, concat!("Lumbo/", env!("CARGO_PKG_VERSION")))
         .header(header::ACCEPT, "application/json");
-    if body.is_some() {
+    if body.is_some() && !headers.iter().any(|(name, _)| *name == header::CONTENT_TYPE.as_str()) {
         request = request.header(header::CONTENT_TYPE, "application/json");
     }
     for (name, value) in headers {

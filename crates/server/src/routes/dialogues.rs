@@ -6,7 +6,7 @@ use aide::axum::ApiRouter;
 use aide::axum::routing::{get_with, post_with};
 use axum::Json;
 use axum::extract::State;
-use lumbo_catalogue::{Newcomer, adopt, newcomers, patterns};
+use lumbo_catalogue::{AdoptError, Newcomer, adopt, newcomers, patterns};
 use lumbo_dialogue::Plan;
 use lumbo_dialogue::file::{self, Dialogue, Field};
 use lumbo_language::LANGUAGES;
@@ -66,8 +66,8 @@ pub(crate) struct NewDialogue {
     /// A brief to begin from.
     #[serde(default)]
     brief: Option<NewBrief>,
-    /// Which of the workspace's fields each field of the file or pattern is, by their ids: null for one of its own. What
-    /// is not named is the workspace's where both have one id, or one key and the same options.
+    /// Which of the workspace's fields each field of the file or pattern is, by their ids: null for one of its own.
+    /// What is not named is the workspace's where both have one id, or one key and the same options.
     #[serde(default)]
     #[schemars(length(max = 1000))]
     fields: BTreeMap<String, Option<String>>,
@@ -168,16 +168,20 @@ pub(crate) async fn read(
         .collect();
     queues.sort();
     queues.dedup();
-    let mut turns = 0;
-    dialogue.each_turn(&mut |_, _, _| turns += 1);
-    Ok(Json(LookedInto {
-        fields: newcomers(&dialogue, &app.store.fields(person.workspace_id).await?),
-        turns,
-        queues,
-        media: dialogue.media.len(),
-        title: dialogue.title,
-        language: dialogue.language,
-    }))
+    let catalogue = app.store.fields(person.workspace_id).await?;
+    let looked = move || {
+        let mut turns = 0;
+        dialogue.each_turn(&mut |_, _, _| turns += 1);
+        LookedInto {
+            fields: newcomers(&dialogue, &catalogue),
+            turns,
+            queues,
+            media: dialogue.media.len(),
+            title: dialogue.title,
+            language: dialogue.language,
+        }
+    };
+    Ok(Json(app.busy.work(looked).await?))
 }
 
 pub(crate) async fn create(
@@ -196,15 +200,20 @@ pub(crate) async fn create(
     let mut dialogue = match brought(new.file.as_ref(), new.pattern.as_deref())? {
         Some(mut dialogue) => {
             let catalogue = app.store.fields(person.workspace_id).await?;
-            adopt(&mut dialogue, &catalogue, &new.fields)
-                .map_err(|error| Problem::bad(crate::problem::sentence(&error.to_string())))?;
             // A file keeps the queues that it names, and says where one is not there; a pattern has made them up.
-            if new.file.is_none() {
-                let queues: Vec<String> =
-                    app.store.queues(person.workspace_id).await?.into_iter().map(|(key, _)| key).collect();
-                patterns::fit_workspace(&mut dialogue, &catalogue, &queues);
-            }
-            dialogue
+            let queues: Option<Vec<String>> = match new.file {
+                Some(_) => None,
+                None => Some(app.store.queues(person.workspace_id).await?.into_iter().map(|(key, _)| key).collect()),
+            };
+            let taken_on = move || {
+                adopt(&mut dialogue, &catalogue, &new.fields)?;
+                if let Some(queues) = queues {
+                    patterns::fit_workspace(&mut dialogue, &catalogue, &queues);
+                }
+                Ok(dialogue)
+            };
+            let refused = |error: AdoptError| Problem::bad(crate::problem::sentence(&error.to_string()));
+            app.busy.work(taken_on).await?.map_err(refused)?
         }
         None => from_brief(brief(&app, &person, title, language, new.brief).await?),
     };

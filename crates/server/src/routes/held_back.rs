@@ -91,7 +91,7 @@ pub(crate) struct HeldBackPath {
 #[derive(Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
 pub(crate) struct Settled {
-    /// True to file it as it would have been; else nothing is filed, now or later.
+    /// True to file it as it would have been, also after it was left; else nothing of it is filed.
     file: bool,
 }
 

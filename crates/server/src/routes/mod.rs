@@ -19,11 +19,13 @@ pub(crate) mod people;
 pub(crate) mod placements;
 pub(crate) mod profile;
 pub(crate) mod prospects;
+pub(crate) mod provider;
 pub(crate) mod records;
 pub(crate) mod rehearsals;
 pub(crate) mod releases;
 pub(crate) mod requests;
 pub(crate) mod routing;
+pub(crate) mod running;
 pub(crate) mod scoring;
 pub(crate) mod session;
 pub(crate) mod settings;
@@ -31,6 +33,7 @@ pub(crate) mod tasks;
 pub(crate) mod team;
 pub(crate) mod territories;
 pub(crate) mod together;
+pub(crate) mod tokens;
 
 pub(crate) use settings::visitor_purpose;
 

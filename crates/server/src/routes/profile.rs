@@ -135,7 +135,12 @@ pub(crate) struct ProfileChange {
 }
 
 /// Looks whether a password is the account's own; whoever found an open session cannot guess at it without end.
-async fn own_password(app: &App, address: ClientAddress, account: &Account, password: &str) -> Result<(), Problem> {
+pub(super) async fn own_password(
+    app: &App,
+    address: ClientAddress,
+    account: &Account,
+    password: &str,
+) -> Result<(), Problem> {
     let hash = Some(account.password_hash.clone());
     if right_password(app, address.network(), &account.email, hash, password).await? {
         Ok(())
@@ -208,7 +213,7 @@ pub(crate) async fn end_others(
 #[serde(deny_unknown_fields)]
 pub(crate) struct WithPassword {
     /// It.
-    password: String,
+    pub(super) password: String,
 }
 
 /// The secret of a second factor that is not asked for yet.

@@ -13,5 +13,6 @@ pub(crate) mod queues;
 pub(crate) mod records;
 pub(crate) mod releases;
 pub(crate) mod requests;
+pub(crate) mod running;
 pub(crate) mod settings;
 pub(crate) mod together;

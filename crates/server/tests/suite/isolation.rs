@@ -17,7 +17,7 @@ const LENS: &str = "00000000-0000-0000-0000-0000000000a1";
 
 /// Who may use a route.
 #[derive(Clone, Copy, PartialEq)]
-enum Who {
+pub enum Who {
     /// Whoever comes.
     Anybody,
     /// Whoever is signed in with a role that may do it.
@@ -28,6 +28,8 @@ enum Who {
     Token,
     /// Anybody who is signed in, as a stream of events.
     Stream,
+    /// A browser that comes back from a sign-in provider.
+    CameBack,
 }
 
 const SIGNED: Who = Who::May(Action::BeSignedIn);
@@ -51,7 +53,9 @@ const ROLES: [(&str, Role); 5] = [
 ];
 
 /// Routes that want more than this test gives them: whoever may use them is refused by what they say, not by the role.
-const WANTS_MORE: [&str; 6] = [
+const WANTS_MORE: [&str; 8] = [
+    "/api/profile/provider",
+    "/api/profile/provider/off",
     "/api/profile/second-factor/on",
     "/api/team/{person}/share-out",
     "/api/leads/{lead}/back",
@@ -61,7 +65,7 @@ const WANTS_MORE: [&str; 6] = [
 ];
 
 /// Every route: method, path, who may use it, a body, and whether it names something of a workspace.
-fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
+pub fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
     let (get, post) = (Method::GET, Method::POST);
     vec![
         (
@@ -71,6 +75,12 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
             Some(json!({"email": "author@a.example", "password": crate::common::PASSWORD})),
             false,
         ),
+        (get.clone(), "/api/sign-in/provider", Who::Anybody, None, false),
+        (post.clone(), "/api/sign-in/provider", Who::Anybody, Some(json!({"then": "/"})), false),
+        (get.clone(), "/api/sign-in/provider/back", Who::CameBack, None, false),
+        (get.clone(), "/api/profile/provider", SIGNED, None, false),
+        (post.clone(), "/api/profile/provider", SIGNED, Some(json!({"password": "x"})), false),
+        (post.clone(), "/api/profile/provider/off", SIGNED, Some(json!({"password": "x"})), false),
         (get.clone(), "/api/me", SIGNED, None, false),
         (get.clone(), "/api/dialogues", WRITER, None, false),
         (post.clone(), "/api/dialogues", WRITER, Some(json!({"title": "New one"})), false),
@@ -391,6 +401,17 @@ fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
             false,
         ),
         (get.clone(), "/api/audit", AUDITOR, None, false),
+        (get.clone(), "/api/tokens", SECRET_KEEPER, None, false),
+        (
+            post.clone(),
+            "/api/tokens",
+            SECRET_KEEPER,
+            Some(json!({"name": "n", "scopes": ["read_leads"], "days": 1})),
+            false,
+        ),
+        (post.clone(), "/api/tokens/{token}/end", SECRET_KEEPER, None, true),
+        (get.clone(), "/api/running", ADMINISTRATOR, None, false),
+        (post.clone(), "/api/running/jobs/{job}/again", ADMINISTRATOR, None, true),
         (get.clone(), "/api/audit.csv", AUDITOR, None, false),
         (get.clone(), "/api/dialogues/{dialogue}/answers", WRITER, None, true),
         (get.clone(), "/api/dialogues/{dialogue}/answers.csv", WRITER, None, true),
@@ -520,6 +541,8 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     assert_eq!(fixture.post("/api/fields", &author, json!({"field": field})).await.status, StatusCode::OK);
     let admin = fixture.sign_in("admin@a.example").await;
     let key = fixture.post("/api/settings/visitor-keys", &admin, json!({})).await.json["id"].clone();
+    let api_token = json!({"name": "harrow", "scopes": ["read_leads"], "days": 30});
+    let api_token = fixture.post("/api/tokens", &admin, api_token).await.json["id"].clone();
     let invitation = json!({"email": "guest@a.example", "role": "rep"});
     let invitation = fixture.post("/api/invitations", &admin, invitation).await.json["id"].clone();
     let destination = json!({"revision": 0, "name": "harrow", "kind": "webhook",
@@ -561,6 +584,12 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     let ids = "select contact_id, company_id, shows from leads where id = $1::uuid";
     let (contact, company, conversation): (uuid::Uuid, uuid::Uuid, uuid::Uuid) =
         sqlx::query_as(ids).bind(&lead).fetch_one(&mut db).await.unwrap();
+    let job = uuid::Uuid::from_u128(9).to_string();
+    let given_up =
+        "insert into jobs (workspace_id, id, kind, subject, key, state, due_at, made_at, ended_at, last_error)
+        select workspace_id, $1::uuid, 'deal', id, 'harrow', 'parked', now(), now(), now(), 'harrow' from leads
+          where id = $2::uuid";
+    sqlx::query(given_up).bind(&job).bind(&lead).execute(&mut db).await.unwrap();
     let request = uuid::Uuid::from_u128(6).to_string();
     let asks = "insert into requests (workspace_id, id, dialogue_id, conversation_id, label, queue_id, name, words,
         fields, transcript, due_at, made_at)
@@ -612,13 +641,15 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             .replace("{table}", "depots")
             .replace("{lens}", LENS)
             .replace("{task}", &task)
+            .replace("{token}", api_token.as_str().unwrap())
+            .replace("{job}", &job)
             .replace("{key}", key.as_str().unwrap())
             + query
     };
     let soon = (jiff::Timestamp::now() + jiff::SignedDuration::from_hours(2)).to_string();
     let mut sessions = Sessions::default();
     for (method, path, who, body, names) in table() {
-        if matches!(who, Who::Stream) {
+        if matches!(who, Who::Stream | Who::CameBack) {
             continue;
         }
         let at = fill(path);

@@ -10,6 +10,7 @@
 //!
 //! To add a kind: a variant of [`JobKind`], what sets it, and a handler of its own in the server's `workers/`.
 
+mod running;
 mod wake;
 
 use jiff::{SignedDuration, Timestamp};
@@ -23,6 +24,7 @@ use crate::people::forget_resets;
 use crate::records::begin_retention;
 use crate::{Store, StoreError};
 
+pub use running::{ParkedJob, Running, Size};
 pub use wake::Wakes;
 
 /// How long a worker has a job before others may take it; it renews the lease while it works.

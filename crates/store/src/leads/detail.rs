@@ -173,7 +173,8 @@ impl Store {
                    as \"transcript: Json<Vec<TranscriptLine>>\",
                c.state->'context' as \"context: Json<Context>\",
                c.state->'missing' as \"missing: Json<BTreeMap<String, Missing>>\",
-               c.state->'refused' as \"refused: Json<BTreeMap<String, Value>>\", r.body->>'language' as language, p.draft->>'name' as \"placement?\",
+               c.state->'refused' as \"refused: Json<BTreeMap<String, Value>>\",
+               r.body->>'language' as language, p.draft->>'name' as \"placement?\",
                r.body->'brief' as \"brief: Json<Brief>\", r.body->'fields' as \"definitions: Json<Vec<Field>>\"
              from leads l join workspaces w on w.id = l.workspace_id
              join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows

@@ -9,7 +9,7 @@ use super::{Activity, LeadDetail, log};
 use crate::{Person, Store, StoreError};
 
 /// Most open tasks of one lead.
-const MOST: i64 = 50;
+const MOST: usize = 50;
 /// Most tasks in one list.
 const SHOWN: i64 = 500;
 
@@ -123,19 +123,21 @@ impl Store {
     /// Makes a task on a lead.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] where the maker may not see the lead; [`StoreError::Conflict`] where whoever owes it does
-    /// not work leads any more, or the lead has 50 open ones.
+    /// [`StoreError::NotFound`] where the maker may not see the lead; [`StoreError::Conflict`] where whoever owes it
+    /// does not work leads any more, or the lead has 50 open ones.
     #[crate::compiled_here]
     pub async fn add_task(&self, by: &Person, task: NewTask<'async_recursion>) -> Result<LeadDetail, StoreError> {
         self.lead(by, task.lead).await?;
         let (workspace, now) = (by.workspace_id, self.now());
+        if self.tasks_of(by, task.lead).await?.iter().filter(|known| known.done_at.is_none()).count() >= MOST {
+            let says = format!("this lead has {MOST} open tasks already; tick off those that are done");
+            return Err(StoreError::Conflict(says));
+        }
         let mut db = self.pool.begin().await?;
         let made = sqlx::query_scalar!(
             "insert into tasks (workspace_id, id, lead_id, person_id, made_by, says, due_at, made_at)
              select $1, $2, $3, p.id, $5, $6, $7, $8 from people p
              where p.workspace_id = $1 and p.id = $4 and p.active and p.role = any($9)
-               and (select count(*) from tasks t where t.workspace_id = $1 and t.lead_id = $3
-                 and t.done_at is null) < $10
              returning (select p.name from people p where p.workspace_id = $1 and p.id = $4) as \"name!\"",
             workspace,
             Uuid::now_v7(),
@@ -145,13 +147,12 @@ impl Store {
             task.says,
             task.due_at.to_sqlx() as _,
             now.to_sqlx() as _,
-            &working_roles(),
-            MOST
+            &working_roles()
         )
         .fetch_optional(&mut *db)
         .await?;
         let Some(name) = made else {
-            let says = format!("whoever you named works no leads, or the lead has {MOST} open tasks already");
+            let says = "whoever you named works no leads any more; pick somebody else".to_owned();
             return Err(StoreError::Conflict(says));
         };
         let says = if task.person == by.id {

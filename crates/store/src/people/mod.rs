@@ -1,9 +1,11 @@
 //! People in workspaces: a person's place in one, with a role. Who they are everywhere is their account ([`accounts`]).
 
 mod accounts;
+mod identities;
 mod invitations;
 mod places;
 mod resets;
+mod tokens;
 mod tries;
 mod workspaces;
 
@@ -18,6 +20,7 @@ pub(crate) use invitations::let_in;
 pub use invitations::{Invitation, InvitationRow, NewInvitation, Taking};
 pub use places::{Place, PlaceRow};
 pub(crate) use resets::forget_resets;
+pub use tokens::{NewToken, TokenHolder, TokenRow};
 pub use workspaces::{NewWorkspace, WorkspaceSettings};
 
 /// A person in a workspace.

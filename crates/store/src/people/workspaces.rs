@@ -162,7 +162,8 @@ impl Store {
     pub async fn change_workspace(&self, by: &Person, new: &WorkspaceSettings) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
         let changed = sqlx::query!(
-            "update workspaces set name = $3, zone = $4, calls_from = $5, calls_until = $6, own_mail_domains = $7, least_seconds = $8,
+            "update workspaces set name = $3, zone = $4, calls_from = $5, calls_until = $6, own_mail_domains = $7,
+               least_seconds = $8,
                settings_revision = settings_revision + 1
              where id = $1 and settings_revision = $2",
             by.workspace_id,

@@ -45,4 +45,10 @@ async fn a_task_is_owed_by_somebody_until_it_is_done_and_stands_on_the_timeline(
     assert!(matches!(author, StoreError::Conflict(_)), "{author:?}");
     let nobody = store.add_task(owner, task(Uuid::from_u128(9), "Write it", 1)).await.unwrap_err();
     assert!(matches!(nobody, StoreError::Conflict(_)), "{nobody:?}");
+    // A lead has 50 open tasks at most.
+    for _ in 2..50 {
+        store.add_task(owner, task(owner.id, "Again", 5)).await.unwrap();
+    }
+    let full = store.add_task(owner, task(owner.id, "Once more", 5)).await.unwrap_err();
+    assert_eq!(full.to_string(), "this lead has 50 open tasks already; tick off those that are done");
 }

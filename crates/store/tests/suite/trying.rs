@@ -97,7 +97,9 @@ async fn what_comes_faster_than_a_person_types_waits_and_is_filed_by_hand() {
     );
     store.settle_held_back(&home.author, rows[1].id, false).await.unwrap();
     assert_eq!((store.held_back(home.workspace).await.unwrap().len(), fixture.count("leads").await), (0, 1));
-    // Settled once is settled; another workspace settles nothing.
+    // What was left may be filed after all, once; what is filed is settled.
+    store.settle_held_back(&home.author, rows[1].id, true).await.unwrap();
+    assert_eq!((store.held_back(home.workspace).await.unwrap().len(), fixture.count("lead_snapshots").await), (0, 2));
     let again = store.settle_held_back(&home.author, rows[0].id, true).await.unwrap_err();
     assert!(matches!(again, StoreError::NotFound(_)), "{again:?}");
 }

@@ -10,6 +10,7 @@ import { useAttempt } from "../lib/useAttempt";
 import { AlertsForm } from "../notices/AlertsForm";
 import { PasswordBox } from "./PasswordBox";
 import { PasswordForm } from "./PasswordForm";
+import { ProviderLink } from "./ProviderLink";
 import { SecondFactor } from "./SecondFactor";
 import { Sessions } from "./Sessions";
 import { ZoneBox } from "./ZoneBox";
@@ -29,6 +30,7 @@ export function AccountPage() {
             <PasswordForm />
             <AlertsForm />
             <SecondFactor known={data} />
+            <ProviderLink />
             <Sessions rows={data.sessions} />
           </div>
         )}

@@ -27,6 +27,16 @@ test("conditions of the brief become criteria and rule-outs, each once", () => {
   expect(scored(after)).toEqual([card]);
 });
 
+test("they go into the card that leads are filed by, with a dimension where it has none", () => {
+  const card = (id: string) => ({ id, title: id, bands: [] });
+  const known = dialogue({ brief, scorecards: [card("one"), card("two")], default_scorecard: "two" });
+  const [one, two] = scored(known);
+  expect(one).toEqual(card("one"));
+  expect(two?.dimensions?.flatMap((dimension) => dimension.criteria ?? [])).toHaveLength(1);
+  expect(two?.rule_outs).toHaveLength(1);
+  expect(unscored({ ...known, scorecards: one && two ? [one, two] : [] })).toEqual([]);
+});
+
 test("an outcome that something ends with is told from one that nothing does", () => {
   const close = { kind: "close", id: "t", outcome: "lead" };
   const known = dialogue({

@@ -1,7 +1,8 @@
 /** The brief's fit as conditions, and outcomes: what changes them, without the screen. */
 import type { Dialogue } from "../outline/names";
+import { usualCard } from "../outline/names";
 import type { Card } from "../scoring/card";
-import { freshPart, newCard, newCriterion, withCriterion } from "../scoring/card";
+import { freshPart, newCard, newCriterion, withCriterion, withDimension, withRuleOut } from "../scoring/card";
 
 export type Brief = NonNullable<Dialogue["brief"]>;
 export type Fit = NonNullable<Brief["fits"]>[number];
@@ -22,29 +23,25 @@ const criteriaOf = (card: Card | undefined) =>
 
 /** Conditions of the brief that the scorecard does not know yet. */
 export function unscored(dialogue: Dialogue): Fit[] {
-  const card = dialogue.scorecards?.[0];
+  const card = usualCard(dialogue);
   const held = criteriaOf(card).flatMap((criterion) => ("when" in criterion.gives ? [criterion.gives.when.holds] : []));
   const out = (card?.rule_outs ?? []).map((rule) => rule.holds);
   return (dialogue.brief?.fits ?? []).filter((fit) => !(fit.out ? out : held).some((known) => same(known, fit.holds)));
 }
 
-/** The first scorecard with what it lacks of the brief: criteria of ten points each, and rule-outs. */
+/** The scorecards, the usual one with what it lacks of the brief: criteria of ten points each, and rule-outs. */
 export function scored(dialogue: Dialogue): Card[] {
-  const cards = dialogue.scorecards ?? [];
-  let card = cards[0] ?? newCard(dialogue, "Fit");
+  const usual = usualCard(dialogue);
+  let card = usual ?? newCard(dialogue, "Fit");
+  const cards = () =>
+    usual ? (dialogue.scorecards ?? []).map((known) => (known.id === card.id ? card : known)) : [card];
   for (const fit of unscored(dialogue)) {
-    const known = { ...dialogue, scorecards: [card, ...cards.slice(1)] };
+    const known = { ...dialogue, scorecards: cards() };
     card = fit.out
-      ? {
-          ...card,
-          rule_outs: [
-            ...(card.rule_outs ?? []),
-            { id: freshPart(known, "o"), holds: fit.holds, reason: { [dialogue.language]: "Not what we do" } },
-          ],
-        }
-      : withCriterion(card, newCriterion(freshPart(known, "c"), fit.holds), undefined);
+      ? withRuleOut(card, known, freshPart(known, "o"), fit.holds)
+      : withCriterion(withDimension(card, known), newCriterion(freshPart(known, "c"), fit.holds), undefined);
   }
-  return [card, ...cards.slice(1)];
+  return cards();
 }
 
 /** What an outcome comes to, which gives its colour on the rails. */

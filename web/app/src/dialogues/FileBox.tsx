@@ -19,7 +19,7 @@ export function FileBox({ onFile }: { onFile: (file: Record<string, unknown> | n
       const title = "title" in known && typeof known.title === "string" ? known.title : null;
       onFile(known as Record<string, unknown>, title);
     } catch {
-      setSays("This is not a dialogue file. Pick one that was saved with “Save as a file”.");
+      setSays("This is not a dialogue file. Pick one that was saved under Releases, “Save the draft as a file”.");
     }
   };
   return (

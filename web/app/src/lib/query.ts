@@ -83,6 +83,24 @@ export const visitorKeysQuery = queryOptions({
   queryFn: () => ask(client.GET("/api/settings/visitor-keys")),
 });
 
+export const tokensQuery = queryOptions({ queryKey: ["tokens"], queryFn: () => ask(client.GET("/api/tokens")) });
+
+/** Jobs, sizes and versions of the workspace. */
+export const runningQuery = queryOptions({ queryKey: ["running"], queryFn: () => ask(client.GET("/api/running")) });
+
+/** The provider that people may sign in through. */
+export const providerQuery = queryOptions({
+  queryKey: ["provider"],
+  queryFn: () => ask(client.GET("/api/sign-in/provider")),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** Whether one's account is linked with it. */
+export const providerLinkQuery = queryOptions({
+  queryKey: ["provider-link"],
+  queryFn: () => ask(client.GET("/api/profile/provider")),
+});
+
 export const setupQuery = queryOptions({ queryKey: ["setup"], queryFn: () => ask(client.GET("/api/setup")) });
 
 export const invitationQuery = (secret: string) =>
@@ -331,7 +349,6 @@ export const keepingQuery = queryOptions({
   queryFn: () => ask(client.GET("/api/settings/keeping")),
 });
 
-/** Requests to be answered by when they are due, or those that are done. */
 /** What one owes and has not done. */
 export const tasksQuery = queryOptions({
   queryKey: ["tasks"],
@@ -344,6 +361,7 @@ export const heldBackQuery = queryOptions({
   queryFn: () => ask(client.GET("/api/held-back")),
 });
 
+/** Requests to be answered by when they are due, or those that are done. */
 export const requestsQuery = (done: boolean) =>
   queryOptions({
     queryKey: ["requests", done],

@@ -7,7 +7,7 @@ import { laterKinds } from "./edit/LineAndFields";
 import { SectionLink } from "./OutlineRow";
 import { Words } from "./Words";
 import type { Dialogue, Turn } from "./names";
-import { fieldOf, typeLabels, words } from "./names";
+import { fieldOf, typeLabels, usualCard, words } from "./names";
 
 /** What a turn does, at a glance. */
 export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: string) => void }): ReactNode {
@@ -72,7 +72,7 @@ export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: strin
         </>
       );
     case "file_lead": {
-      const card = dialogue.scorecards?.find((known) => known.id === turn.scorecard) ?? dialogue.scorecards?.[0];
+      const card = dialogue.scorecards?.find((known) => known.id === turn.scorecard) ?? usualCard(dialogue);
       return (
         <span>
           Scores{card ? ` by “${card.title}”` : " nothing: there is no scorecard"}, files the lead and picks its owner

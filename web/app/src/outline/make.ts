@@ -3,7 +3,7 @@ import type { Schemas } from "../../../api";
 import { rulesFor } from "../fields/rules";
 import { scaleEnds, scaleOptions } from "../fields/scale";
 import type { Arm, Dialogue, Field, Kind, Section, Text, Turn } from "./names";
-import { index, optionChoices } from "./names";
+import { index, optionChoices, usualCard } from "./names";
 
 /** A short id that nothing in the dialogue has: a prefix and five random letters or digits. */
 export function freshId(dialogue: Dialogue, prefix: string): string {
@@ -129,7 +129,8 @@ export function newArm(dialogue: Dialogue, turn: Turn): Arm | null {
     const covered = new Set(
       arms.flatMap((known) => (typeof known.when === "object" && "band" in known.when ? known.when.band : [])),
     );
-    const band = dialogue.scorecards?.[0]?.bands.find((known) => !covered.has(known.id));
+    const card = dialogue.scorecards?.find((known) => known.id === turn.scorecard) ?? usualCard(dialogue);
+    const band = card?.bands.find((known) => !covered.has(known.id));
     return arm(band ? { band: [band.id] } : "ruled_out");
   }
   if (turn.kind === "fork") return arm(compare);

@@ -185,11 +185,14 @@ export function optionChoices(dialogue: Dialogue, field: Field | undefined): [ke
   return (field?.options ?? []).map((option) => [option.key, words(option.label, dialogue.language)]);
 }
 
+/** The scorecard that leads are filed by where none is named. */
+export const usualCard = (dialogue: Dialogue) =>
+  dialogue.scorecards?.find((card) => card.id === dialogue.default_scorecard) ?? dialogue.scorecards?.[0];
+
 /** Points that a scorecard gives for one option of a field, where it does so by a plain condition. */
 export function optionPoints(dialogue: Dialogue, key: string, option: string): number {
   let points = 0;
-  for (const criterion of dialogue.scorecards?.[0]?.dimensions?.flatMap((dimension) => dimension.criteria ?? []) ??
-    []) {
+  for (const criterion of usualCard(dialogue)?.dimensions?.flatMap((dimension) => dimension.criteria ?? []) ?? []) {
     if ("when" in criterion.gives) {
       const { holds, points: given } = criterion.gives.when;
       if ("compare" in holds && holds.compare.what === key && holds.compare.is === "is" && holds.compare.to === option)
@@ -201,7 +204,7 @@ export function optionPoints(dialogue: Dialogue, key: string, option: string): n
 
 /** The reason of the first rule-out that one option meets by a plain condition. */
 export function optionRulesOut(dialogue: Dialogue, key: string, option: string): string | undefined {
-  for (const out of dialogue.scorecards?.[0]?.rule_outs ?? []) {
+  for (const out of usualCard(dialogue)?.rule_outs ?? []) {
     if (
       "compare" in out.holds &&
       out.holds.compare.what === key &&

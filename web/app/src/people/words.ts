@@ -26,6 +26,7 @@ export const auditWords: Record<Schemas["Audited"], string> = {
   sign_in_refused: "was refused at sign-in",
   password_changed: "changed the password",
   second_factor_changed: "changed the second factor",
+  provider_linked: "changed the link with the sign-in provider",
   lead_seen: "looked at a lead",
   conversation_seen: "read a conversation",
   contact_seen: "looked at a contact",
@@ -42,6 +43,7 @@ export const auditWords: Record<Schemas["Audited"], string> = {
   access_changed: "changed access",
   shared_out: "shared out leads",
   records_entered: "entered leads, or took them out again",
+  job_run_again: "had a job run again that was given up",
 };
 
 export const audited = Object.keys(auditWords) as Schemas["Audited"][];

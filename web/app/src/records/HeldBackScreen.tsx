@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "@tanstack/react-router";
+import { useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { ask, client } from "../../../api";
@@ -19,9 +20,11 @@ export function HeldBackScreen() {
   useTitle("Held back");
   const { data, error, isPending } = useQuery(heldBackQuery);
   const { says, attempt } = useAttempt();
+  // What was left here stays in sight, for whoever pressed the wrong one.
+  const [left, setLeft] = useState<Row[]>([]);
   useLive("leads", () => void queries.invalidateQueries({ queryKey: heldBackQuery.queryKey }));
   const settle = async (row: Row, file: boolean) => {
-    await attempt(() =>
+    const settled = await attempt(() =>
       ask(
         client.POST("/api/held-back/{conversation}", {
           params: { path: { conversation: row.id } },
@@ -29,8 +32,10 @@ export function HeldBackScreen() {
         }),
       ),
     );
+    if (settled !== null) setLeft((rows) => [...rows.filter((one) => one.id !== row.id), ...(file ? [] : [row])]);
     await queries.invalidateQueries({ queryKey: heldBackQuery.queryKey });
   };
+  const rows = [...(data ?? []).filter((row) => !left.some((one) => one.id === row.id)), ...left];
   return (
     <>
       <RecordsNav />
@@ -41,8 +46,8 @@ export function HeldBackScreen() {
         {error && <Notice tone="wrong">{error.message}</Notice>}
         {says && <Notice tone="wrong">{says}</Notice>}
         {isPending && <p className="text-soft">Looking</p>}
-        {data?.length === 0 && <p>Nothing is held back.</p>}
-        {data && data.length > 0 && (
+        {data && rows.length === 0 && <p>Nothing is held back.</p>}
+        {data && rows.length > 0 && (
           <table className="w-full max-w-6xl border-collapse text-sm">
             <thead>
               <tr className="border-b border-line text-left text-xs text-soft [&_th]:pr-4 [&_th]:pb-1.5 [&_th]:font-normal">
@@ -56,7 +61,7 @@ export function HeldBackScreen() {
               </tr>
             </thead>
             <tbody>
-              {data.map((row) => (
+              {rows.map((row) => (
                 <tr key={row.id} className="border-b border-line align-top [&_td]:py-1.5 [&_td]:pr-4">
                   <td>
                     <b className="font-semibold">{row.name ?? "No name"}</b>
@@ -77,12 +82,15 @@ export function HeldBackScreen() {
                   </td>
                   <td className="whitespace-nowrap figures">{ago(row.started_at)}</td>
                   <td className="text-right whitespace-nowrap">
+                    {left.includes(row) && <span className="mr-3 text-soft">Left</span>}
                     <Button className="!py-0.5" onClick={() => void settle(row, true)}>
-                      File it
+                      {left.includes(row) ? "File it after all" : "File it"}
                     </Button>
-                    <Button look="quiet" className="ml-1 !py-0.5" onClick={() => void settle(row, false)}>
-                      Leave it
-                    </Button>
+                    {!left.includes(row) && (
+                      <Button look="quiet" className="ml-1 !py-0.5" onClick={() => void settle(row, false)}>
+                        Leave it
+                      </Button>
+                    )}
                   </td>
                 </tr>
               ))}

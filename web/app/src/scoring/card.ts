@@ -184,6 +184,18 @@ export const newCard = (dialogue: Dialogue, title: string): Card => ({
   ],
 });
 
+/** The card with a dimension that a criterion can stand in. */
+export const withDimension = (card: Card, dialogue: Dialogue): Card =>
+  (card.dimensions ?? []).length > 0
+    ? card
+    : { ...card, dimensions: [{ id: freshPart(dialogue, "d"), title: "Need", criteria: [] }] };
+
+/** The card with one more rule-out, whose reason is to be written. */
+export const withRuleOut = (card: Card, dialogue: Dialogue, id: string, holds: Condition): Card => ({
+  ...card,
+  rule_outs: [...(card.rule_outs ?? []), { id, holds, reason: { [dialogue.language]: "Not what we do" } }],
+});
+
 /** Puts a criterion behind the picked line, in its dimension; at the end of the last dimension where none is picked. */
 export function withCriterion(card: Card, criterion: Criterion, line: Line | undefined): Card {
   const dimensions = card.dimensions ?? [];

@@ -4,7 +4,19 @@ import { useShownDraft } from "../dialogue/DialogueScreen";
 import { useCommands } from "../frame/useCommands";
 import { firstComparison } from "../outline/edit/operators";
 import type { Card, Line } from "./card";
-import { freshPart, keyOf, lines, moved, newCriterion, pointsOf, withCriterion, withPoints, without } from "./card";
+import {
+  freshPart,
+  keyOf,
+  lines,
+  moved,
+  newCriterion,
+  pointsOf,
+  withCriterion,
+  withDimension,
+  withPoints,
+  withRuleOut,
+  without,
+} from "./card";
 
 type Condition = Schemas["Condition"];
 
@@ -49,11 +61,7 @@ export function useCardCommands({
   const addCriterion = (holds: Condition) => {
     if (!card) return;
     const id = fresh("c");
-    const home: Card =
-      (card.dimensions ?? []).length > 0
-        ? card
-        : { ...card, dimensions: [{ id: fresh("d"), title: "Need", criteria: [] }] };
-    onChange(withCriterion(home, newCriterion(id, holds), line));
+    onChange(withCriterion(withDimension(card, dialogue), newCriterion(id, holds), line));
     show(id);
   };
   const addDimension = () => {
@@ -72,8 +80,7 @@ export function useCardCommands({
   const addOut = (holds: Condition) => {
     if (!card) return;
     const id = fresh("r");
-    const reason = { [dialogue.language]: "Not for us." };
-    onChange({ ...card, rule_outs: [...(card.rule_outs ?? []), { id, holds, reason }] });
+    onChange(withRuleOut(card, dialogue, id, holds));
     show(id);
   };
   const holds = { compare: firstComparison(dialogue, dialogue.fields?.[0]?.key ?? "@page") };

@@ -14,6 +14,8 @@ const parts = [
   { to: "/settings/fields", label: "Fields", shows: (me: Schemas["Me"]) => me.writes_dialogues },
   { to: "/settings/domains", label: "E-mail domains", shows: (me: Schemas["Me"]) => me.writes_dialogues },
   { to: "/settings/visitors", label: "Signed-in visitors", shows: (me: Schemas["Me"]) => me.administers },
+  { to: "/settings/tokens", label: "API tokens", shows: (me: Schemas["Me"]) => me.administers },
+  { to: "/settings/running", label: "Jobs and sizes", shows: (me: Schemas["Me"]) => me.administers },
   { to: "/settings/audit", label: "Audit", shows: (me: Schemas["Me"]) => me.administers },
 ] as const;
 

@@ -3,10 +3,11 @@ import { Link } from "@tanstack/react-router";
 import { useState } from "react";
 
 import { ask, client } from "../../../api";
-import { useTitle } from "../../../kit/ui";
-import { setupQuery } from "../lib/query";
+import { Button, useTitle } from "../../../kit/ui";
+import { providerQuery, setupQuery } from "../lib/query";
 import { Box, Entrance } from "./Entrance";
 import { useComingIn } from "./useComingIn";
+import { notInWords } from "./words";
 
 /** Where one wanted to go: only a path of our own, since anything else could lead away from Lumbo. */
 function wanted(): string {
@@ -21,6 +22,14 @@ export function SignIn() {
   const [code, setCode] = useState<string | null>(null);
   const { says, setSays, busy, comeIn } = useComingIn();
   const mails = useQuery(setupQuery).data?.mails ?? false;
+  const provider = useQuery(providerQuery).data?.name ?? null;
+  const why = notInWords(new URLSearchParams(location.search).get("why"), provider);
+
+  const elsewhere = () =>
+    void comeIn(async () => {
+      const { address } = await ask(client.POST("/api/sign-in/provider", { body: { then: wanted() } }));
+      return address;
+    });
 
   const submit = async () => {
     const body = { email, password, ...(code ? { code } : {}) };
@@ -36,16 +45,23 @@ export function SignIn() {
     <Entrance
       title="Lumbo"
       lead="Dialogues that qualify leads."
-      says={says}
+      says={says || why}
       button={busy ? "Signing in" : "Sign in"}
       busy={busy}
       onSubmit={() => void submit()}
       below={
-        mails && (
-          <Link to="/reset" className="text-spruce hover:underline">
-            Forgot your password?
-          </Link>
-        )
+        <>
+          {provider && (
+            <Button className="mb-3 w-full py-1.5" disabled={busy} onClick={elsewhere}>
+              Sign in with {provider}
+            </Button>
+          )}
+          {mails && (
+            <Link to="/reset" className="text-spruce hover:underline">
+              Forgot your password?
+            </Link>
+          )}
+        </>
       }
     >
       <Box id="email" label="Email" type="email" autoComplete="username" value={email} onText={setEmail} />

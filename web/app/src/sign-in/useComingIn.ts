@@ -6,13 +6,16 @@ import { RequestFailed } from "../../../api";
 export function useComingIn() {
   const [says, setSays] = useState("");
   const [busy, setBusy] = useState(false);
-  /** Does it, and goes to `then` where it worked; gives the failure's code where it did not. */
-  const comeIn = async (what: () => Promise<unknown>, then: string): Promise<string | null> => {
+  /**
+   * Does it, and goes to `then` where it worked, or else to the address that it gave; gives the failure's code where
+   * it did not.
+   */
+  const comeIn = async (what: () => Promise<unknown>, then?: string): Promise<string | null> => {
     setBusy(true);
     setSays("");
     try {
-      await what();
-      location.assign(then);
+      const gave = await what();
+      location.assign(then ?? String(gave));
       return null;
     } catch (error) {
       setBusy(false);

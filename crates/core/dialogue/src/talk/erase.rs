@@ -27,14 +27,14 @@ pub fn erased(event: &Event) -> Event {
         Event::Started { language, seed, context, .. } => Event::Started {
             language: language.clone(),
             seed: *seed,
-            context: without_traces(context),
+            context: Box::new(without_traces(context)),
             points: 0,
             others: Vec::new(),
         },
         Event::Filed { turn, filing, score, decision, unfinished } => Event::Filed {
             turn: turn.clone(),
             filing: *filing,
-            score: score.as_ref().map(without_reasons),
+            score: score.as_deref().map(without_reasons).map(Box::new),
             decision: lumbo_route::Decision { steps: Vec::new(), looks: Vec::new(), ..decision.clone() },
             unfinished: *unfinished,
         },

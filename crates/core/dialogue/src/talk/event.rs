@@ -106,8 +106,8 @@ pub enum Event {
         language: String,
         /// Picks among wordings.
         seed: u64,
-        /// What was known without asking.
-        context: Context,
+        /// What was known without asking; apart, so that every event stays small.
+        context: Box<Context>,
         /// Points by the default scorecard before anything was said: a criterion may hold because nothing is known.
         #[serde(default, skip_serializing_if = "is_zero")]
         points: i64,
@@ -390,7 +390,7 @@ pub enum Event {
         filing: u32,
         /// The score; absent where the dialogue has no scorecard.
         #[serde(default, skip_serializing_if = "Option::is_none")]
-        score: Option<ScoreResult>,
+        score: Option<Box<ScoreResult>>,
         /// Who gets it.
         decision: Decision,
         /// True where they went silent at this turn before the dialogue came to its File lead.

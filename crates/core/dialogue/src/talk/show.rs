@@ -597,7 +597,7 @@ pub fn margin(plan: &Plan, events: &[Event], told: Told<'_>) -> Vec<MarginLine> 
                     (false, true) => Tone::Watch,
                     (false, false) => Tone::Good,
                 };
-                note(&mut lines, tone, told.filing(score.as_ref(), decision, *unfinished));
+                note(&mut lines, tone, told.filing(score.as_deref(), decision, *unfinished));
             }
             Event::Closed { turn, outcome, lines: said } => {
                 said.iter().for_each(|line| say(&mut lines, Who::Us, line.clone(), turn.as_ref()));

@@ -202,7 +202,7 @@ impl State {
                 self.count(others);
                 self.language.clone_from(language);
                 self.seed = *seed;
-                self.context = context.clone();
+                self.context.clone_from(context);
             }
             Event::Entered { section } => {
                 let times = self.entered.entry(section.clone()).or_default();

@@ -375,7 +375,7 @@ impl<'a> Run<'a> {
         if let Event::Filed { filing, score, decision, unfinished, .. } = &event {
             self.effects.push(Effect::File {
                 filing: *filing,
-                score: score.clone().map(Box::new),
+                score: score.clone(),
                 decision: decision.clone(),
                 unfinished: *unfinished,
             });
@@ -459,7 +459,13 @@ impl<'a> Run<'a> {
         let context = env.context.clone().settled();
         self.state.context = context.clone();
         let (points, others) = self.points_at_first();
-        self.emit(Event::Started { language: self.plan.language.clone(), seed: env.seed, context, points, others });
+        self.emit(Event::Started {
+            language: self.plan.language.clone(),
+            seed: env.seed,
+            context: Box::new(context),
+            points,
+            others,
+        });
         for value in env.known.iter().take(PREFILL_LIMIT) {
             // What the site says wrongly is as if it had not said it.
             let _ = self.prefill(value);

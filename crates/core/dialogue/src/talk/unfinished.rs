@@ -54,7 +54,7 @@ impl Run<'_> {
         let (score, decision) = file_lead::scored(self, card);
         let turn = self.state.asking.as_ref().map(|asking| asking.turn.clone()).unwrap_or_default();
         let filing = self.state.filings.saturating_add(1);
-        self.emit(Event::Filed { turn, filing, score, decision, unfinished: true });
+        self.emit(Event::Filed { turn, filing, score: score.map(Box::new), decision, unfinished: true });
     }
 
     /// Sets the timer that makes a lead of what was said, once somebody can be reached; again when more was said after

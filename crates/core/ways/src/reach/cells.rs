@@ -411,10 +411,9 @@ pub(crate) fn taken(plan: &Plan, field: &Field, cells: &Cells, reader: &Reader, 
             continue;
         };
         let words = shown(field, value, &plan.language, &plan.file.language);
-        let same = |read: &Value| {
-            read == value
-                || matches!((read, value), (Value::Consent { given: one, .. }, Value::Consent { given: two, .. }) if one == two)
-                || amounts_match(read, value)
+        let same = |read: &Value| match (read, value) {
+            (Value::Consent { given: one, .. }, Value::Consent { given: two, .. }) => one == two,
+            _ => read == value || amounts_match(read, value),
         };
         let by_words = [words, value.to_string()].into_iter().find(|text| reads(text).is_some_and(|read| same(&read)));
         let picked = match value {

@@ -22,6 +22,7 @@ use tokio::sync::oneshot;
 use tower::ServiceExt;
 use uuid::Uuid;
 
+pub mod outside;
 pub mod real;
 
 pub const DEMO: &str = include_str!("../../../../../demo/storage-enquiry.json");

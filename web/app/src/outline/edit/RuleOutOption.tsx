@@ -1,24 +1,19 @@
 import { Labelled, TextInput } from "../../../../kit/ui";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
 import type { Card } from "../../scoring/card";
-import { freshPart, newCard } from "../../scoring/card";
-import type { Dialogue } from "../names";
-import { words } from "../names";
+import { changeOut, freshPart, newCard, withRuleOut } from "../../scoring/card";
+import { usualCard, words } from "../names";
 
 const condition = (field: string, options: string[]) =>
   options.length === 1
     ? { compare: { what: field, is: "is" as const, to: options[0] ?? "" } }
     : { compare: { what: field, is: "is_one_of" as const, to: options } };
 
-/** The card that leads are filed by where none is named. */
-const usual = (dialogue: Dialogue): Card | undefined =>
-  dialogue.scorecards?.find((card) => card.id === dialogue.default_scorecard) ?? dialogue.scorecards?.[0];
-
 /** Whether an answer rules out, said where the answer is: the rule stands in the scorecard. */
 export function RuleOutOption({ field, options }: { field: string; options: string[] }) {
   const { draft, change } = useShownDraft();
   const { dialogue } = draft;
-  const card = usual(dialogue);
+  const card = usualCard(dialogue);
   const holds = condition(field, options);
   const rule = card?.rule_outs?.find((known) => JSON.stringify(known.holds) === JSON.stringify(holds));
   const keep = (next: Card) => {
@@ -31,12 +26,8 @@ export function RuleOutOption({ field, options }: { field: string; options: stri
   };
   const set = (out: boolean) => {
     const known = card ?? newCard(dialogue, "Fit");
-    const others = (known.rule_outs ?? []).filter((one) => one.id !== rule?.id);
-    const reason = { [dialogue.language]: "Not what we do" };
-    keep({
-      ...known,
-      rule_outs: out ? [...others, { id: freshPart(dialogue, "o"), holds, reason }] : others,
-    });
+    const others = { ...known, rule_outs: (known.rule_outs ?? []).filter((one) => one.id !== rule?.id) };
+    keep(out ? withRuleOut(others, dialogue, freshPart(dialogue, "o"), holds) : others);
   };
   return (
     <Labelled label="Rules out">
@@ -58,14 +49,12 @@ export function RuleOutOption({ field, options }: { field: string; options: stri
                 maxLength={200}
                 value={words(rule.reason, dialogue.language)}
                 onChange={(event) =>
-                  keep({
-                    ...card,
-                    rule_outs: (card.rule_outs ?? []).map((known) =>
-                      known.id === rule.id
-                        ? { ...known, reason: { ...known.reason, [dialogue.language]: event.target.value } }
-                        : known,
-                    ),
-                  })
+                  keep(
+                    changeOut(card, {
+                      ...rule,
+                      reason: { ...rule.reason, [dialogue.language]: event.target.value },
+                    }),
+                  )
                 }
               />
             </>

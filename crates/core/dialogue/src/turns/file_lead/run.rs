@@ -65,7 +65,7 @@ pub(crate) fn run(run: &mut Run<'_>, index: usize, node: &Node, card: Option<usi
     let ruled_out = score.as_ref().is_some_and(|score| !score.rule_outs.is_empty());
     let filing = run.state.filings.saturating_add(1);
     let told = card.and_then(|card| run.plan.cards.get(card)).zip(score.as_ref()).map_or_else(Vec::new, told);
-    run.emit(Event::Filed { turn: node.id.clone(), filing, score, decision, unfinished: false });
+    run.emit(Event::Filed { turn: node.id.clone(), filing, score: score.map(Box::new), decision, unfinished: false });
     if !told.is_empty() {
         run.emit(Event::Said { turn: node.id.clone(), lines: told });
     }
