@@ -11,6 +11,7 @@
 //! | `live/` | what windows are told as it happens |
 //! | `listen` | sockets: how many, how long, and an end in time |
 //! | `analyses` | what is computed of drafts, beside the answers |
+//! | `picture` | uploaded pictures, written anew |
 //! | `pasts` | past leads in memory, for scorecards to be held against |
 //! | `placed` | placements on air, and what pages saw of them |
 //! | `busy` | work that takes processor time, apart from the answers |
@@ -43,6 +44,7 @@ mod outgoing;
 mod pages;
 mod password;
 mod pasts;
+mod picture;
 mod placed;
 mod problem;
 mod provider;

@@ -299,8 +299,9 @@ impl Store {
                 "select c.id, c.workspace_id, c.dialogue_id, c.release_id, c.state
                  as \"state: Json<Box<JsonRawValue>>\", c.last_at as \"last_at: SqlTimestamp\",
                    w.domains_revision from conversations c join workspaces w on w.id = c.workspace_id
-                     where c.token_hash = $1",
-                token_hash
+                     where c.token_hash = $1 and c.last_at > $2",
+                token_hash,
+                self.tokens_since().to_sqlx() as _
             )
             .fetch_optional(&mut *db)
             .await?
@@ -415,8 +416,9 @@ impl Store {
     pub async fn resume(&self, token_hash: &[u8]) -> Result<Resumed, StoreError> {
         let mut db = self.pool.acquire().await?;
         let row = sqlx::query!(
-            "select id, workspace_id, release_id, test from conversations where token_hash = $1",
-            token_hash
+            "select id, workspace_id, release_id, test from conversations where token_hash = $1 and last_at > $2",
+            token_hash,
+            self.tokens_since().to_sqlx() as _
         )
         .fetch_optional(&mut *db)
         .await?

@@ -44,7 +44,7 @@ use std::collections::HashMap;
 use std::sync::{Arc, RwLock};
 use std::time::Duration;
 
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 use lumbo_dialogue::file::Dialogue;
 use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::talk::Unreadable;
@@ -189,7 +189,12 @@ pub struct Store {
     wakes: Wakes,
     /// Turns for reading long replies.
     reading: Arc<Semaphore>,
+    /// How long a prospect's token opens its conversation after the last thing that happened there.
+    tokens_for: SignedDuration,
 }
+
+/// How long a prospect's token goes on after the last thing that happened, unless told otherwise: a week.
+const TOKENS_FOR: SignedDuration = SignedDuration::from_hours(24 * 7);
 
 /// Drafts by dialogue, each with its revision.
 type KnownDrafts = HashMap<Uuid, (i64, Arc<Dialogue>)>;
@@ -256,7 +261,20 @@ impl Store {
             clock,
             wakes: Wakes::default(),
             reading: Arc::new(Semaphore::new(readers())),
+            tokens_for: TOKENS_FOR,
         })
+    }
+
+    /// The same with prospects' tokens that open their conversations for another while.
+    #[must_use]
+    pub fn with_tokens_for(mut self, tokens_for: SignedDuration) -> Self {
+        self.tokens_for = tokens_for;
+        self
+    }
+
+    /// Conversations in which nothing happened since this moment are opened by no token any more.
+    fn tokens_since(&self) -> Timestamp {
+        self.now().checked_sub(self.tokens_for).unwrap_or(Timestamp::MIN)
     }
 
     /// Computes something apart from the threads that answer.

@@ -13,11 +13,16 @@ pub struct Medium {
     pub content: Vec<u8>,
 }
 
+/// A megabyte, bytes.
+const MEGABYTE: i64 = 1024 * 1024;
+/// Most that a workspace's pictures and documents take together, bytes.
+const QUOTA: i64 = 500 * MEGABYTE;
+
 impl Store {
     /// Keeps a picture or document under the hash of its content; the same content twice is kept once.
     ///
     /// # Errors
-    /// [`StoreError::Database`].
+    /// [`StoreError::Conflict`] where the workspace holds as much as it may.
     #[crate::compiled_here]
     pub async fn put_medium(
         &self,
@@ -26,6 +31,20 @@ impl Store {
         hash: &str,
         medium: &Medium,
     ) -> Result<(), StoreError> {
+        let held = sqlx::query_scalar!(
+            "select coalesce(sum(octet_length(content)), 0)::bigint as \"held!\" from media where workspace_id = $1
+             and hash <> $2",
+            workspace,
+            hash
+        )
+        .fetch_one(&self.pool)
+        .await?;
+        if held.saturating_add(i64::try_from(medium.content.len()).unwrap_or(i64::MAX)) > QUOTA {
+            return Err(StoreError::Conflict(format!(
+                "this workspace’s pictures and documents take {} MB, which is the most there may be",
+                QUOTA / MEGABYTE
+            )));
+        }
         sqlx::query!(
             "insert into media (workspace_id, hash, media_type, content, made_by) values ($1, $2, $3, $4, $5) on
              conflict (workspace_id, hash) do nothing",

@@ -75,6 +75,9 @@ pub struct Options {
     /// Requests per minute and API token.
     #[arg(long, default_value_t = Config::default().token_requests_per_minute)]
     token_requests_per_minute: u32,
+    /// Days for which a prospect can come back to a conversation after the last thing that happened in it.
+    #[arg(long, default_value_t = 7, value_parser = clap::value_parser!(u16).range(1..=366))]
+    prospect_days: u16,
     /// Sign-ins per minute and address.
     #[arg(long, default_value_t = Config::default().sign_ins_per_minute)]
     sign_ins_per_minute: u32,
@@ -107,7 +110,9 @@ pub fn serve(options: Options) -> Done {
         .with_writer(std::io::stderr)
         .init();
     runtime()?.block_on(async {
-        let store = connect(&options.database.database, options.connections).await?;
+        let store = connect(&options.database.database, options.connections)
+            .await?
+            .with_tokens_for(jiff::SignedDuration::from_hours(24 * i64::from(options.prospect_days)));
         let listener = tokio::net::TcpListener::bind(options.listen)
             .await
             .map_err(|error| anyhow!("{} cannot be listened on: {error}", options.listen))?;

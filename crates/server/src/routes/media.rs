@@ -15,7 +15,7 @@ use crate::answer::{Sent, Shown};
 use crate::api::named;
 use crate::body::{Body, Path};
 use crate::signed::Writer;
-use crate::{App, Problem};
+use crate::{App, Problem, picture};
 
 /// The name of this area in the document.
 const TAG: &str = "Pictures and documents";
@@ -38,6 +38,9 @@ pub(crate) fn prospects_api() -> ApiRouter<App> {
 /// Largest picture or document, bytes.
 const MEDIUM_LIMIT: usize = 2 * 1024 * 1024;
 
+/// Largest one as it is kept: written anew, a picture may have grown.
+const KEPT_LIMIT: usize = 4 * MEDIUM_LIMIT;
+
 /// A picture or document to keep.
 #[derive(Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
@@ -49,9 +52,9 @@ pub(crate) struct NewMedium {
 /// A picture or document that was kept.
 #[derive(Serialize, JsonSchema)]
 pub(crate) struct KeptMedium {
-    /// SHA-256 of its content, hexadecimal.
+    /// SHA-256 of its content as it is kept, hexadecimal.
     hash: String,
-    /// Its media type, as its content says.
+    /// Its media type as it is kept: a photograph in WebP becomes a JPEG.
     media_type: String,
 }
 
@@ -83,6 +86,16 @@ pub(crate) async fn add(
     }
     let media_type = media_type(&content)
         .ok_or_else(|| Problem::bad("This is no PNG, JPEG, GIF or WebP picture and no PDF document."))?;
+    let (media_type, content) = if media_type == "application/pdf" {
+        (media_type, content)
+    } else {
+        let written = app.busy.work(move || picture::written_anew(media_type, &content)).await?;
+        let written = written.map_err(|error| Problem::bad(crate::problem::sentence(&error.to_string())))?;
+        (written.media_type, written.content)
+    };
+    if content.len() > KEPT_LIMIT {
+        return Err(Problem::bad("This picture is too large once it is unpacked. Save it smaller and try again."));
+    }
     let hash = hex::encode(Sha256::digest(&content));
     app.store
         .put_medium(person.workspace_id, person.id, &hash, &Medium { media_type: media_type.into(), content })

@@ -9,8 +9,9 @@ use lumbo_people::{Action, Role};
 use serde_json::{Value, json};
 use uuid::Uuid;
 
-/// The head of a PNG picture, as base64.
-const PICTURE: &str = "iVBORw0KGgo=";
+/// A PNG picture of one pixel, as base64.
+const PICTURE: &str =
+    "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==";
 
 /// The id of a list that everybody keeps for themselves.
 const LENS: &str = "00000000-0000-0000-0000-0000000000a1";

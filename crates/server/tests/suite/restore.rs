@@ -2,10 +2,9 @@
 
 use std::process::Command;
 
-use crate::common::{Fixture, database};
+use crate::common::{Fixture, connected, database};
 use axum::http::StatusCode;
 use lumbo_server::{Config, router};
-use lumbo_store::Store;
 
 /// Runs a tool of PostgreSQL.
 fn run(tool: &str, arguments: &[&str]) {
@@ -45,7 +44,7 @@ async fn a_backup_is_restored_into_an_empty_database_and_goes_on() {
     std::fs::remove_file(&folder).unwrap();
 
     assert_eq!(rows(&restored).await, rows(&fixture.url).await);
-    let store = Store::connect(&restored, 4).await.unwrap();
+    let store = connected(&restored, 4).await;
     let config = Config {
         secret_key: Some([7; 32]),
         sign_ins_per_minute: 100,

@@ -5,10 +5,9 @@ use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex};
 use std::time::{Duration, Instant};
 
-use crate::common::Fixture;
 use crate::common::real::Real;
+use crate::common::{Fixture, connected};
 use lumbo_server::Config;
-use lumbo_store::Store;
 use serde_json::{Value, json};
 use tokio::io::{AsyncReadExt, AsyncWriteExt};
 use tokio::net::TcpStream;
@@ -101,7 +100,7 @@ async fn servers_are_replaced_one_after_the_other_and_no_request_fails_for_good(
         secret_key: Some([7; 32]),
         ..Config::default()
     };
-    let begin = async || Real::serve(Store::connect(&fixture.url, 4).await.unwrap(), config.clone()).await;
+    let begin = async || Real::serve(connected(&fixture.url, 4).await, config.clone()).await;
     let mut running = vec![begin().await, begin().await];
     let servers = Servers(Arc::new(Mutex::new(running.iter().map(|real| real.address).collect())));
     let (seen, over) = (Arc::new(Seen::default()), Arc::new(AtomicBool::new(false)));

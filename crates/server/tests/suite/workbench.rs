@@ -273,13 +273,20 @@ async fn a_dialogue_begins_from_a_pattern_or_a_brief() {
     }
 }
 
+/// PNG pictures of one pixel, as base64.
+const PIXEL: &str = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==";
+const OTHER_PIXEL: &str =
+    "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==";
+
 #[tokio::test]
 async fn pictures_are_taken_by_what_they_are_and_shown_only_where_a_release_shows_them() {
     let author = Author::new().await;
     let post =
         async |content: &str| author.fixture.post("/api/media", &author.session, json!({"content": content})).await;
-    let kept = post("iVBORw0KGgo=").await.json;
+    let kept = post(PIXEL).await.json;
     assert_eq!(kept["media_type"], "image/png");
+    let damaged = post("iVBORw0KGgo=").await;
+    assert_eq!(damaged.json["detail"], "This picture cannot be read; it may be damaged: save it anew and try again.");
     assert_eq!(
         post("PHN2Zz48L3N2Zz4=").await.status,
         StatusCode::UNPROCESSABLE_ENTITY,
@@ -305,6 +312,17 @@ async fn pictures_are_taken_by_what_they_are_and_shown_only_where_a_release_show
     let other =
         author.fixture.prospect(axum::http::Method::GET, &path.replace("storage-a", "storage-b"), None, None).await;
     assert_eq!(other.status, StatusCode::NOT_FOUND, "another workspace’s dialogue does not show it");
+    // 125 of 4 MB are all that a workspace may hold.
+    let full = "insert into media (workspace_id, hash, media_type, content) select id, lpad(to_hex(n), 64, '0'),
+        'application/pdf', decode(repeat('00', 4194304), 'hex') from workspaces, generate_series(1, 125) n
+        where slug = 'a'";
+    let mut db = author.fixture.connect().await;
+    sqlx::query(full).execute(&mut db).await.unwrap();
+    let refused = post(OTHER_PIXEL).await;
+    assert_eq!(
+        (refused.status, refused.json["detail"].as_str().unwrap()),
+        (StatusCode::CONFLICT, "This workspace’s pictures and documents take 500 MB, which is the most there may be.")
+    );
 }
 
 #[tokio::test]

@@ -45,6 +45,24 @@ async fn a_token_opens_its_own_conversation_and_no_other() {
 }
 
 #[tokio::test]
+async fn a_token_opens_its_conversation_for_a_week_after_the_last_thing_that_happened() {
+    let fixture = Fixture::new().await;
+    let started = fixture.start(&fixture.home.slug, b"one").await;
+    let days = |days: i64| SignedDuration::from_hours(24 * days);
+    fixture.clock.advance(days(6));
+    let later = fixture.clock.now();
+    let taken = fixture.store.take_input(b"one", reply("a", started.view.sequence, "storage"), later).await.unwrap();
+    fixture.clock.advance(days(7) - SignedDuration::from_mins(1));
+    assert!(fixture.store.resume(b"one").await.is_ok(), "the week begins anew with each answer");
+    fixture.clock.advance(SignedDuration::from_mins(2));
+    assert!(matches!(fixture.store.resume(b"one").await, Err(StoreError::NotFound(_))));
+    let late = fixture.store.take_input(b"one", reply("b", taken.view.sequence, "frozen"), fixture.clock.now()).await;
+    assert!(matches!(late, Err(TakeError::Store(StoreError::NotFound(_)))), "{late:?}");
+    let longer = fixture.another().await.with_tokens_for(days(30));
+    assert!(longer.resume(b"one").await.is_ok(), "another while, where one wants it");
+}
+
+#[tokio::test]
 async fn inputs_that_arrive_at_once_are_taken_one_after_another() {
     let fixture = Fixture::new().await;
     let started = fixture.start(&fixture.home.slug, b"one").await;

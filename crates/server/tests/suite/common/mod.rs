@@ -38,6 +38,17 @@ pub async fn database() -> String {
     format!("{server}/{name}")
 }
 
+/// Connects; on a machine that is busy with other tests the database may need another moment.
+pub async fn connected(url: &str, connections: u32) -> Store {
+    for _ in 0..40 {
+        match Store::connect(url, connections).await {
+            Err(lumbo_store::StoreError::Away(_)) => tokio::time::sleep(std::time::Duration::from_millis(250)).await,
+            other => return other.unwrap(),
+        }
+    }
+    panic!("the database did not answer");
+}
+
 /// An application with the workspaces `a` and `b`, each with an author, two reps, a sales lead, an administrator, the
 /// demo's queues and the demo's dialogue on air.
 pub struct Fixture {
@@ -108,7 +119,7 @@ impl Fixture {
     pub async fn with(config: &Config) -> Self {
         let config = &Config { secret_key: config.secret_key.or(Some([7; 32])), ..config.clone() };
         let url = database().await;
-        let store = Store::connect(&url, 8).await.unwrap();
+        let store = connected(&url, 8).await;
         let hash = lumbo_server::hash_password(PASSWORD).unwrap();
         let mut dialogues = Vec::new();
         for slug in ["a", "b"] {

@@ -48,10 +48,21 @@ pub fn demo(id: &str) -> Dialogue {
     dialogue
 }
 
+/// Connects; on a machine that is busy with other tests the database may need another moment.
+pub async fn connected(url: &str, connections: u32, clock: Clock) -> Store {
+    for _ in 0..40 {
+        match Store::connect_at(url, connections, clock.clone()).await {
+            Err(lumbo_store::StoreError::Away(_)) => tokio::time::sleep(std::time::Duration::from_millis(250)).await,
+            other => return other.unwrap(),
+        }
+    }
+    panic!("the database did not answer");
+}
+
 impl Fixture {
     /// Another server on the same database, with nothing in its memory.
     pub async fn another(&self) -> Store {
-        Store::connect_at(&self.url, 2, self.clock.clone()).await.unwrap()
+        connected(&self.url, 2, self.clock.clone()).await
     }
 
     pub async fn new() -> Self {
@@ -62,7 +73,7 @@ impl Fixture {
         admin.execute(sqlx::AssertSqlSafe(format!("create database {name}"))).await.unwrap();
         let url = format!("{server}/{name}");
         let clock = Clock::standing_at(now());
-        let store = Store::connect_at(&url, 8, clock.clone()).await.unwrap();
+        let store = connected(&url, 8, clock.clone()).await;
         let home = Self::home(&store, "home").await;
         let other = Self::home(&store, "other").await;
         Self { store, clock, url, home, other }
