@@ -133,7 +133,7 @@ impl From<StoreError> for Problem {
             StoreError::NotFound(what) => {
                 Self::new(StatusCode::NOT_FOUND, "not-found", format!("There is no such {what}."))
             }
-            StoreError::Conflict(says) => Self::new(StatusCode::CONFLICT, "conflict", format!("{says}.")),
+            StoreError::Conflict(says) => Self::new(StatusCode::CONFLICT, "conflict", sentence(&says)),
             StoreError::Unkeepable => Self::bad(sentence(&error.to_string())),
             StoreError::Away(says) => {
                 tracing::error!(error = says, "the database does not answer");
