@@ -16,7 +16,7 @@ test("one links one’s account with the sign-in provider, and signs in there fr
   await page.goto("/sign-in");
   await page.getByRole("button", { name: "Sign in with Winterlode ID" }).click();
   await expect(page.getByRole("heading", { name: "Who are you?" })).toBeVisible();
-  await page.getByRole("button", { name: "Edda Brandt" }).click();
+  await page.getByRole("button", { name: "Edda Quill" }).click();
   await expect(page.getByRole("alert")).toContainText("Nobody here is linked with that account yet");
   await accessible(page, "signing in with a provider");
 
@@ -28,14 +28,14 @@ test("one links one’s account with the sign-in provider, and signs in there fr
   await expect(box.getByRole("alert")).toContainText("That is not your password");
   await box.getByLabel("Your password").fill("keep it cold");
   await box.getByRole("button", { name: "Link with Winterlode ID" }).click();
-  await page.getByRole("button", { name: "Edda Brandt" }).click();
+  await page.getByRole("button", { name: "Edda Quill" }).click();
   await expect(page.getByText(/Linked since/)).toBeVisible();
   await accessible(page, "a linked account");
 
   await page.context().clearCookies();
   await page.goto("/settings/fields");
   await page.getByRole("button", { name: "Sign in with Winterlode ID" }).click();
-  await page.getByRole("button", { name: "Edda Brandt" }).click();
+  await page.getByRole("button", { name: "Edda Quill" }).click();
   await expect(page.getByRole("heading", { name: "Fields" })).toBeVisible();
 
   // Whoever says no there, or whose proof does not hold, does not come in and is told what to do.
@@ -47,7 +47,7 @@ test("one links one’s account with the sign-in provider, and signs in there fr
   await wrong(page, server.standins, "signature");
   await page.goto("/sign-in");
   await page.getByRole("button", { name: "Sign in with Winterlode ID" }).click();
-  await page.getByRole("button", { name: "Edda Brandt" }).click();
+  await page.getByRole("button", { name: "Edda Quill" }).click();
   await expect(page.getByRole("alert")).toContainText("Winterlode ID did not prove who you are");
 });
 
@@ -112,4 +112,26 @@ test("authors see neither tokens nor jobs", async ({ page }) => {
   await expect(page.getByRole("link", { name: "Jobs and sizes" })).toHaveCount(0);
   await page.goto("/settings/tokens");
   await expect(page.getByText("Only administrators handle secrets.")).toBeVisible();
+});
+
+test("a sales lead with a team sees its people and nobody else", async ({ page, browser, baseURL }) => {
+  await signIn(page, "admin");
+  await page.goto("/settings/people");
+  for (const who of ["Priya", "Maren"]) {
+    const box = page.getByLabel(new RegExp(`Team of ${who}`));
+    await box.fill("Coast");
+    await box.press("Enter");
+    await expect(page.getByText(new RegExp(`${who} .* is in Coast now`))).toBeVisible();
+  }
+  await accessible(page, "people in teams");
+  const lead = await (await browser.newContext(baseURL ? { baseURL } : {})).newPage();
+  await signIn(lead, "priya");
+  await lead.goto("/team");
+  await expect(lead.getByRole("row", { name: /Maren/ }).first()).toBeVisible();
+  await expect(lead.getByRole("row", { name: /Tobias/ })).toHaveCount(0);
+  await page.getByLabel(/Team of Priya/).fill("");
+  await page.getByLabel(/Team of Priya/).press("Enter");
+  await expect(page.getByText(/Priya .* is in no team now/)).toBeVisible();
+  await lead.reload();
+  await expect(lead.getByRole("row", { name: /Tobias/ }).first()).toBeVisible();
 });

@@ -31,8 +31,8 @@ const COUNTS: i64 = 300;
 
 /// Who has an account here.
 const PEOPLE: [(&str, &str, &str); 4] = [
-    ("w-1001", "Admin of Winterlode", "admin@winterlode.example"),
-    ("w-1002", "Edda Brandt", "edda@winterlode.example"),
+    ("w-1001", "Solveig Aune", "admin@winterlode.example"),
+    ("w-1002", "Edda Quill", "edda@winterlode.example"),
     ("w-1003", "Maren Holt", "maren@winterlode.example"),
     ("w-1009", "Somebody whom Lumbo does not know", "stranger@elsewhere.example"),
 ];

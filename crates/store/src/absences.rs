@@ -8,6 +8,7 @@ use lumbo_people::Audited;
 use uuid::Uuid;
 
 use crate::audit::{self, Entry};
+use crate::team::led_by;
 use crate::{Person, Store, StoreError};
 
 /// Most absences of one person that are to come.
@@ -49,19 +50,23 @@ fn moments(change: &AbsenceChange, zone: &TimeZone) -> Option<(Timestamp, Timest
 }
 
 impl Store {
-    /// Absences of a workspace that are not over, by their days.
+    /// Absences that are not over of those whom somebody looks after, by their days.
     ///
     /// # Errors
     /// [`StoreError::Database`].
     #[crate::compiled_here]
-    pub async fn absences(&self, workspace: Uuid) -> Result<Vec<AbsenceRow>, StoreError> {
+    pub async fn absences(&self, by: &Person) -> Result<Vec<AbsenceRow>, StoreError> {
         let rows = sqlx::query!(
             "select a.id, a.person_id, a.from_day::text as \"from!\", a.until_day::text as \"until!\",
              a.from_at <= $2 as \"now!\", d.name as \"deputy?\" from absences a
              left join people d on d.workspace_id = a.workspace_id and d.id = a.deputy_id
-             where a.workspace_id = $1 and a.until_at > $2 order by a.from_at, a.id limit 2000",
-            workspace,
-            self.now().to_sqlx() as _
+             where a.workspace_id = $1 and a.until_at > $2
+               and ($4 or a.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $3))
+             order by a.from_at, a.id limit 2000",
+            by.workspace_id,
+            self.now().to_sqlx() as _,
+            by.id,
+            by.sees_all()
         )
         .fetch_all(&self.pool)
         .await?;
@@ -87,6 +92,7 @@ impl Store {
     pub async fn add_absence(&self, by: &Person, person: Uuid, change: &AbsenceChange) -> Result<Uuid, StoreError> {
         let (workspace, now) = (by.workspace_id, self.now());
         let mut db = self.pool.begin().await?;
+        led_by(&mut db, by, person).await?;
         let row = sqlx::query!(
             "select p.name, coalesce(a.zone, w.zone) as \"zone!\" from people p
              join accounts a on a.id = p.account_id join workspaces w on w.id = p.workspace_id
@@ -145,6 +151,7 @@ impl Store {
     #[crate::compiled_here]
     pub async fn remove_absence(&self, by: &Person, person: Uuid, id: Uuid) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
+        led_by(&mut db, by, person).await?;
         let name = sqlx::query_scalar!(
             "delete from absences a using people p where a.workspace_id = $1 and a.id = $2 and a.person_id = $3
              and p.workspace_id = $1 and p.id = $3 returning p.name",

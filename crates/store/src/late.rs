@@ -97,7 +97,10 @@ impl Store {
         .await?;
         let leads_of_reps = sqlx::query_scalar!(
             "select p.id from people p join leads l on l.workspace_id = p.workspace_id and l.id = $2
-             where p.workspace_id = $1 and p.active and p.role = 'rep_lead'",
+             where p.workspace_id = $1 and p.active and p.role = 'rep_lead'
+               and (p.team is null or exists (select from sees s where s.workspace_id = $1 and s.person_id = p.id
+                 and (s.seen_id = l.owner_id or exists (select from queue_members m where m.workspace_id = $1
+                   and m.queue_id = l.queue_id and m.person_id = s.seen_id))))",
             workspace,
             lead
         )

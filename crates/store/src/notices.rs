@@ -233,7 +233,7 @@ impl Store {
     /// [`StoreError::Database`].
     #[crate::compiled_here]
     pub async fn notices(&self, person: &Person) -> Result<(Vec<NoticeRow>, i64), StoreError> {
-        let all = person.role.may(lumbo_people::Action::ReadAllLeads);
+        let all = person.sees_all();
         let rows = sqlx::query!(
             "select n.id, n.kind, n.at as \"at: SqlTimestamp\", n.seen_at is not null or coalesce(
                  case when n.kind in ('yours', 'offered', 'late') then l.closed or l.touched_at > n.at
@@ -246,8 +246,8 @@ impl Store {
                d.id as \"destination?\", d.name as \"destination_name?\"
              from notices n
              left join leads l on l.workspace_id = n.workspace_id and l.id = n.lead_id and l.erased_at is null
-               and ($4 or l.owner_id = $2 or exists (select from queue_members m where m.workspace_id = l.workspace_id
-                 and m.queue_id = l.queue_id and m.person_id = $2))
+               and ($4 or l.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or exists (select from queue_members m where m.workspace_id = l.workspace_id
+                 and m.queue_id = l.queue_id and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)))
              left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id
              left join requests r on r.workspace_id = n.workspace_id and r.id = n.request_id
              left join destinations d on d.workspace_id = n.workspace_id and d.id = n.destination_id

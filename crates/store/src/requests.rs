@@ -7,7 +7,6 @@ use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_calendar::{Calendar, Written};
 use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::talk::{Event, State};
-use lumbo_people::Action;
 use lumbo_reading::domains::DomainLists;
 use lumbo_records::{RecordField, said};
 use sqlx::PgConnection;
@@ -232,8 +231,8 @@ macro_rules! rows {
              from requests r join dialogues d on d.workspace_id = r.workspace_id and d.id = r.dialogue_id
              left join queues q on q.workspace_id = r.workspace_id and q.id = r.queue_id
              left join people o on o.workspace_id = r.workspace_id and o.id = r.owner_id
-             where r.workspace_id = $1 and ($3 or r.owner_id = $2 or r.queue_id in (select m.queue_id
-               from queue_members m where m.workspace_id = $1 and m.person_id = $2)) " + $and,
+             where r.workspace_id = $1 and ($3 or r.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or r.queue_id in (select m.queue_id
+               from queue_members m where m.workspace_id = $1 and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2))) " + $and,
             $($argument),+
         )
     };
@@ -246,7 +245,7 @@ impl Store {
     /// [`StoreError::Database`].
     #[crate::compiled_here]
     pub async fn requests(&self, person: &Person, done: bool) -> Result<Vec<RequestRow>, StoreError> {
-        let all = person.role.may(Action::ReadAllLeads);
+        let all = person.sees_all();
         let rows = if done {
             rows!(
                 "and r.done_at is not null order by r.done_at desc, r.id limit $4",
@@ -271,7 +270,7 @@ impl Store {
     /// [`StoreError::NotFound`], also where it is somebody else's.
     #[crate::compiled_here]
     pub async fn request(&self, person: &Person, id: Uuid) -> Result<RequestDetail, StoreError> {
-        let row = rows!("and r.id = $4", person.workspace_id, person.id, person.role.may(Action::ReadAllLeads), id)
+        let row = rows!("and r.id = $4", person.workspace_id, person.id, person.sees_all(), id)
             .fetch_optional(&self.pool)
             .await?
             .ok_or(StoreError::NotFound("request"))?;

@@ -4,6 +4,7 @@
 use jiff::{SignedDuration, Timestamp};
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_people::Audited;
+use sqlx::PgConnection;
 use uuid::Uuid;
 
 use crate::audit::{self, Entry};
@@ -85,12 +86,13 @@ pub struct Team {
 }
 
 impl Store {
-    /// The team of a workspace.
+    /// The team of whoever leads it: everybody who works leads, or their team where they lead one.
     ///
     /// # Errors
     /// [`StoreError::Database`].
     #[crate::compiled_here]
-    pub async fn team(&self, workspace: Uuid) -> Result<Team, StoreError> {
+    pub async fn team(&self, by: &Person) -> Result<Team, StoreError> {
+        let (workspace, all) = (by.workspace_id, by.sees_all());
         let now = self.now();
         let since = now.checked_sub(LOOKS_BACK).unwrap_or(now);
         let people = sqlx::query_as!(
@@ -111,10 +113,13 @@ impl Store {
              from people p left join leads l on l.workspace_id = p.workspace_id and l.owner_id = p.id
              where p.workspace_id = $1 and p.active and (p.role in ('rep', 'rep_lead') or exists (
                select from queue_members m where m.workspace_id = p.workspace_id and m.person_id = p.id))
+               and ($5 or p.id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $4))
              group by p.workspace_id, p.id order by lower(p.name), p.id",
             workspace,
             now.to_sqlx() as _,
-            since.to_sqlx() as _
+            since.to_sqlx() as _,
+            by.id,
+            all
         )
         .fetch_all(&self.pool)
         .await?;
@@ -125,8 +130,13 @@ impl Store {
                  and not p.paused) as \"takers!\"
              from queues q left join leads l on l.workspace_id = q.workspace_id and l.queue_id = q.id
                and l.owner_id is null and not l.closed
-             where q.workspace_id = $1 group by q.workspace_id, q.id order by lower(q.name), q.id",
-            workspace
+             where q.workspace_id = $1 and ($3 or exists (select from queue_members m join sees s
+               on s.workspace_id = m.workspace_id and s.seen_id = m.person_id
+               where m.workspace_id = $1 and m.queue_id = q.id and s.person_id = $2))
+             group by q.workspace_id, q.id order by lower(q.name), q.id",
+            workspace,
+            by.id,
+            all
         )
         .fetch_all(&self.pool)
         .await?;
@@ -142,10 +152,13 @@ impl Store {
                as monday from generate_series(0, $3::int - 1) n) w
              left join leads l on l.workspace_id = s.id and l.filed_at >= w.monday at time zone s.zone
                and l.filed_at < (w.monday + interval '7 days') at time zone s.zone
+               and ($5 or l.owner_id in (select v.seen_id from sees v where v.workspace_id = $1 and v.person_id = $4))
              where s.id = $1 group by w.monday order by w.monday desc",
             workspace,
             now.to_sqlx() as _,
-            WEEKS
+            WEEKS,
+            by.id,
+            all
         )
         .fetch_all(&self.pool)
         .await?;
@@ -165,6 +178,7 @@ impl Store {
     #[crate::compiled_here]
     pub async fn set_paused(&self, by: &Person, person: Uuid, paused: bool) -> Result<(), StoreError> {
         let mut db = self.pool.begin().await?;
+        led_by(&mut db, by, person).await?;
         let name = sqlx::query_scalar!(
             "update people set paused = $3 where workspace_id = $1 and id = $2 and active returning name",
             by.workspace_id,
@@ -186,4 +200,24 @@ impl Store {
         db.commit().await?;
         Ok(())
     }
+}
+
+/// Lets on only whom somebody looks after: everybody, or those of their team.
+///
+/// # Errors
+/// [`StoreError::NotFound`] where they are of another team.
+pub(crate) async fn led_by(db: &mut PgConnection, by: &Person, person: Uuid) -> Result<(), StoreError> {
+    if by.sees_all() {
+        return Ok(());
+    }
+    sqlx::query_scalar!(
+        "select 1 as \"one!\" from sees where workspace_id = $1 and person_id = $2 and seen_id = $3",
+        by.workspace_id,
+        by.id,
+        person
+    )
+    .fetch_optional(db)
+    .await?
+    .map(drop)
+    .ok_or(StoreError::NotFound("person in your team"))
 }

@@ -73,7 +73,7 @@ pub(crate) struct PersonPath {
     person: Uuid,
 }
 
-/// A change of somebody's place: one of the two.
+/// A change of somebody's place: one of the three.
 #[derive(Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields, rename_all = "snake_case")]
 pub(crate) enum PersonChange {
@@ -81,6 +81,8 @@ pub(crate) enum PersonChange {
     Role(Role),
     /// Access ended, or restored.
     Active(bool),
+    /// Another team, by its name; none where empty.
+    Team(String),
 }
 
 pub(crate) async fn change(
@@ -92,6 +94,8 @@ pub(crate) async fn change(
     let change = match change {
         PersonChange::Role(role) => Place::Role(role),
         PersonChange::Active(active) => Place::Active(active),
+        PersonChange::Team(team) if team.trim().is_empty() => Place::Team(None),
+        PersonChange::Team(team) => Place::Team(Some(name(&team, "the team’s")?.to_owned())),
     };
     app.store.change_place(&person, path.person, change).await?;
     Ok(StatusCode::NO_CONTENT)

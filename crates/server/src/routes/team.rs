@@ -163,7 +163,7 @@ pub(crate) struct AbsenceRow {
 }
 
 pub(crate) async fn team(State(app): State<App>, TeamLead(person): TeamLead) -> Result<Json<TeamView>, Problem> {
-    let team = app.store.team(person.workspace_id).await?;
+    let team = app.store.team(&person).await?;
     let queues = team.queues.into_iter().map(|row| {
         let lumbo_store::TeamQueueRow { name, waiting, oldest_at, takers } = row;
         TeamQueueRow { name, waiting, oldest_at, takers }
@@ -172,7 +172,7 @@ pub(crate) async fn team(State(app): State<App>, TeamLead(person): TeamLead) -> 
         let lumbo_store::WeekRow { monday, filed, in_time, targeted, reached, accepted } = row;
         WeekRow { monday, filed, in_time, targeted, reached, accepted }
     });
-    let absences = app.store.absences(person.workspace_id).await?.into_iter().map(|row| {
+    let absences = app.store.absences(&person).await?.into_iter().map(|row| {
         let lumbo_store::AbsenceRow { id, person, from, until, now, deputy } = row;
         AbsenceRow { id, person, from, until, now, deputy }
     });

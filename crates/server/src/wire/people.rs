@@ -28,12 +28,25 @@ pub(crate) struct PersonRow {
     pub(crate) open_leads: i64,
     /// Queues that they are in, by name.
     pub(crate) queues: Vec<String>,
+    /// The team they belong to.
+    pub(crate) team: Option<String>,
 }
 
 impl From<lumbo_store::PlaceRow> for PersonRow {
     fn from(from: lumbo_store::PlaceRow) -> Self {
-        let lumbo_store::PlaceRow { id, name, email, role, active, seen_at, second_factor, open_leads, queues } = from;
-        Self { id, name, email, role, active, seen_at, second_factor, open_leads, queues }
+        let lumbo_store::PlaceRow {
+            id,
+            name,
+            email,
+            role,
+            active,
+            seen_at,
+            second_factor,
+            open_leads,
+            queues,
+            team,
+        } = from;
+        Self { id, name, email, role, active, seen_at, second_factor, open_leads, queues, team }
     }
 }
 

@@ -297,7 +297,7 @@ impl Store {
     pub async fn places(&self, account: Uuid) -> Result<Vec<Person>, StoreError> {
         let rows = sqlx::query_as!(
             super::PersonRow,
-            "select p.id, a.id as account, p.workspace_id, w.name as workspace, p.name, a.email, p.role, a.zone
+            "select p.id, a.id as account, p.workspace_id, w.name as workspace, p.name, a.email, p.role, a.zone, p.team
              from people p join accounts a on a.id = p.account_id join workspaces w on w.id = p.workspace_id
              where a.id = $1 and p.active order by lower(w.name), w.id",
             account

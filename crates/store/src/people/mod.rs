@@ -9,7 +9,7 @@ mod tokens;
 mod tries;
 mod workspaces;
 
-use lumbo_people::Role;
+use lumbo_people::{Action, Role};
 use uuid::Uuid;
 
 use crate::{Store, StoreError};
@@ -42,6 +42,16 @@ pub struct Person {
     pub role: Role,
     /// IANA name of the zone they read moments in; the browser's where absent.
     pub zone: Option<String>,
+    /// The team they belong to, where they belong to one.
+    pub team: Option<String>,
+}
+
+impl Person {
+    /// True where they see every lead of the workspace. Whoever leads a team sees the leads of that team.
+    #[must_use]
+    pub fn sees_all(&self) -> bool {
+        self.role.may(Action::ReadAllLeads) && !(self.role == Role::RepLead && self.team.is_some())
+    }
 }
 
 /// A person to add.
@@ -67,12 +77,13 @@ struct PersonRow {
     email: String,
     role: String,
     zone: Option<String>,
+    team: Option<String>,
 }
 
 impl From<PersonRow> for Person {
     fn from(row: PersonRow) -> Self {
-        let PersonRow { id, account, workspace_id, workspace, name, email, role, zone } = row;
-        Self { id, account, workspace_id, workspace, name, email, role: role_of(&role), zone }
+        let PersonRow { id, account, workspace_id, workspace, name, email, role, zone, team } = row;
+        Self { id, account, workspace_id, workspace, name, email, role: role_of(&role), zone, team }
     }
 }
 
@@ -90,7 +101,7 @@ impl Store {
     pub async fn person_by_email(&self, email: &str) -> Result<Option<Person>, StoreError> {
         let row = sqlx::query_as!(
             PersonRow,
-            "select p.id, a.id as account, p.workspace_id, w.name as workspace, p.name, a.email, p.role, a.zone
+            "select p.id, a.id as account, p.workspace_id, w.name as workspace, p.name, a.email, p.role, a.zone, p.team
              from accounts a join people p on p.account_id = a.id join workspaces w on w.id = p.workspace_id
              where lower(a.email) = lower($1) and p.active
              order by (p.workspace_id = a.workspace_id) is true desc, p.made_at, p.id limit 1",
@@ -109,7 +120,7 @@ impl Store {
     pub async fn person(&self, workspace: Uuid, id: Uuid) -> Result<Option<Person>, StoreError> {
         let row = sqlx::query_as!(
             PersonRow,
-            "select p.id, a.id as account, p.workspace_id, w.name as workspace, p.name, a.email, p.role, a.zone
+            "select p.id, a.id as account, p.workspace_id, w.name as workspace, p.name, a.email, p.role, a.zone, p.team
              from people p join accounts a on a.id = p.account_id join workspaces w on w.id = p.workspace_id
              where p.workspace_id = $1 and p.id = $2 and p.active",
             workspace,

@@ -11,6 +11,7 @@ use crate::audit::{self, Entry};
 use crate::jobs::{self, JobKind};
 use crate::leads::{Activity, log};
 use crate::live::{self, Topic};
+use crate::team::led_by;
 use crate::{Store, StoreError};
 
 /// A person, as a list of them shows it.
@@ -34,13 +35,17 @@ pub struct PlaceRow {
     pub open_leads: i64,
     /// Queues that they are in, by name.
     pub queues: Vec<String>,
+    /// The team they belong to.
+    pub team: Option<String>,
 }
 
 /// A change of somebody's place.
-#[derive(Debug, Clone, Copy)]
+#[derive(Debug, Clone)]
 pub enum Place {
     /// Another role.
     Role(Role),
+    /// Another team, or none.
+    Team(Option<String>),
     /// Access ended, or restored.
     Active(bool),
 }
@@ -53,7 +58,7 @@ impl Store {
     #[crate::compiled_here]
     pub async fn place_rows(&self, workspace: Uuid) -> Result<Vec<PlaceRow>, StoreError> {
         let rows = sqlx::query!(
-            "select p.id, p.name, a.email, p.role, p.active, a.totp_since is not null as \"second_factor!\",
+            "select p.id, p.name, a.email, p.role, p.active, p.team, a.totp_since is not null as \"second_factor!\",
              (select to_timestamp(max((s.data -> 'person' ->> 'seen')::bigint)) from sessions s
                where s.account_id = a.id and s.data -> 'person' ->> 'workspace' = $1::text)
                as \"seen_at: SqlTimestamp\",
@@ -81,6 +86,7 @@ impl Store {
                 second_factor: row.second_factor,
                 open_leads: row.open_leads,
                 queues: row.queues,
+                team: row.team,
             })
             .collect())
     }
@@ -102,7 +108,7 @@ impl Store {
         .fetch_all(&mut *db)
         .await?;
         let row = sqlx::query!(
-            "select name, role, active from people where workspace_id = $1 and id = $2 for update",
+            "select name, role, active, team from people where workspace_id = $1 and id = $2 for update",
             by.workspace_id,
             place
         )
@@ -119,6 +125,19 @@ impl Store {
         let (what, about) = match change {
             Place::Role(role) if role == role_of(&row.role) => return Ok(()),
             Place::Active(active) if active == row.active => return Ok(()),
+            Place::Team(team) if team == row.team => return Ok(()),
+            Place::Team(team) => {
+                sqlx::query!(
+                    "update people set team = $3 where workspace_id = $1 and id = $2",
+                    by.workspace_id,
+                    place,
+                    team
+                )
+                .execute(&mut *db)
+                .await?;
+                let word = team.map_or_else(|| "in no team".to_owned(), |team| format!("in the team {team}"));
+                (Audited::RoleChanged, format!("{}: {word}", row.name))
+            }
             Place::Role(role) => {
                 sqlx::query!(
                     "update people set role = $3 where workspace_id = $1 and id = $2",
@@ -160,6 +179,7 @@ impl Store {
     #[crate::compiled_here]
     pub async fn share_out(&self, by: &Person, place: Uuid) -> Result<i64, StoreError> {
         let mut db = self.pool.begin().await?;
+        led_by(&mut db, by, place).await?;
         let now = self.now();
         let who = sqlx::query!(
             "select name, active, paused from people where workspace_id = $1 and id = $2 for update",

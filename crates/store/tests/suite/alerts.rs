@@ -68,7 +68,7 @@ async fn who_is_away_gets_no_turn_and_neither_gains_nor_spends_weight() {
     let (store, [ina, udo]) = (&fixture.store, &fixture.home.reps);
     let by = &fixture.home.author;
     let away = store.add_absence(by, ina.id, &days(&fixture, 0, 1, None)).await.unwrap();
-    let rows = store.absences(fixture.home.workspace).await.unwrap();
+    let rows = store.absences(&fixture.home.author).await.unwrap();
     assert_eq!((rows.len(), rows[0].person, rows[0].now), (1, ina.id, true));
     for (token, name) in [(b"1", "Ada Ohm"), (b"2", "Bram Oster")] {
         let firm = name.split_once(' ').unwrap().1.to_lowercase();
@@ -79,7 +79,7 @@ async fn who_is_away_gets_no_turn_and_neither_gains_nor_spends_weight() {
     let says = words::says(&detail.decision, &|_| None);
     assert!(says.iter().any(|step| step.contains("ina is away until")), "{says:?}");
     store.remove_absence(by, ina.id, away).await.unwrap();
-    assert!(store.absences(fixture.home.workspace).await.unwrap().is_empty());
+    assert!(store.absences(&fixture.home.author).await.unwrap().is_empty());
     // She is owed no turn for those she missed: the rotation goes on as if she had not been asked.
     fixture.lead_of(b"3", "Ciara Moon", "Moon Foods", "ciara@moonfoods.example").await;
     assert_eq!(lead_named(&fixture, "Ciara").await.1.as_deref(), Some("ina"));

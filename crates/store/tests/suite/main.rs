@@ -16,6 +16,7 @@ mod routing;
 mod rows;
 mod streams;
 mod tasks;
+mod teams;
 mod trying;
 mod upgrade;
 mod work;

@@ -313,7 +313,7 @@ async fn the_team_shows_load_pace_and_weeks() {
     let (lead, place) = filed(&fixture).await;
     let rep = &fixture.home.reps[place];
     let row = async || {
-        let team = fixture.store.team(fixture.home.workspace).await.unwrap();
+        let team = fixture.store.team(&fixture.home.author).await.unwrap();
         team.people.into_iter().find(|row| row.id == rep.id).unwrap()
     };
     let before = row().await;
@@ -324,12 +324,12 @@ async fn the_team_shows_load_pace_and_weeks() {
     let after = row().await;
     assert_eq!((after.untried, after.late, after.due, after.calls), (0, 0, 0, 1));
     assert!(after.first_contact.unwrap() > 0.0 && after.first_try == after.first_contact);
-    let team = fixture.store.team(fixture.home.workspace).await.unwrap();
+    let team = fixture.store.team(&fixture.home.author).await.unwrap();
     assert_eq!(team.weeks.len(), 6);
     assert_eq!(
         team.weeks.iter().map(|week| (week.filed, week.reached)).fold((0, 0), |(a, b), (c, d)| (a + c, b + d)),
         (1, 1)
     );
-    let of_other = fixture.store.team(fixture.other.workspace).await.unwrap();
+    let of_other = fixture.store.team(&fixture.other.author).await.unwrap();
     assert!(of_other.people.iter().all(|row| row.open == 0) && of_other.weeks.iter().all(|week| week.filed == 0));
 }

@@ -3,7 +3,7 @@ import { useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { ask, client } from "../../../api";
-import { Button, Notice, Select } from "../../../kit/ui";
+import { Button, Notice, Select, TextInput } from "../../../kit/ui";
 import { BottomLine } from "../frame/BottomLine";
 import { meQuery, peopleQuery, queries } from "../lib/query";
 import { ago } from "../lib/time";
@@ -36,6 +36,9 @@ export function PeoplePage() {
       setDone(`${leads} of ${row.name}’s leads ${leads === 1 ? "is" : "are"} being dealt anew by their queues.`);
     });
   const people = data?.people ?? [];
+  const teams = [...new Set(people.flatMap((row) => row.team ?? []))].sort();
+  const team = (person: Schemas["PersonRow"], name: string) =>
+    void change(person.id, { team: name }, name ? `${person.name} is in ${name} now.` : `${person.name} is in no team now.`);
   const active = people.filter((row) => row.active);
   const left = people.filter((row) => !row.active);
   const row = (person: Schemas["PersonRow"]) => (
@@ -66,6 +69,7 @@ export function PeoplePage() {
           <span className="text-soft">{roleWords[person.role].label}, access ended</span>
         )}
       </td>
+      <td>{person.active ? <TeamBox person={person} onTeam={team} /> : person.team}</td>
       <td>{person.seen_at ? ago(person.seen_at) : <span className="text-soft">not signed in</span>}</td>
       <td>{person.second_factor ? "On" : <span className="text-soft">Off</span>}</td>
       <td className="text-right tabular-nums">
@@ -106,12 +110,18 @@ export function PeoplePage() {
           {done && <p className="mb-2 text-spruce">{done}</p>}
         </div>
         {isPending && <p className="text-soft">Reading who is here</p>}
+        <datalist id="teams">
+          {teams.map((name) => (
+            <option key={name} value={name} />
+          ))}
+        </datalist>
         {people.length > 0 && (
           <table className="mb-6 w-full max-w-4xl border-collapse">
             <thead>
               <tr className="border-b border-line text-left text-xs text-soft [&_th]:pr-3 [&_th]:pb-1.5 [&_th]:font-normal">
                 <th>Name</th>
                 <th>Role</th>
+                <th>Team</th>
                 <th>Last here</th>
                 <th>Second factor</th>
                 <th className="text-right">Open leads</th>
@@ -142,5 +152,37 @@ export function PeoplePage() {
         )}
       </BottomLine>
     </>
+  );
+}
+
+/** The team of somebody: typed, or one that there is; kept with Enter or on leaving the box. */
+function TeamBox({
+  person,
+  onTeam,
+}: {
+  person: Schemas["PersonRow"];
+  onTeam: (person: Schemas["PersonRow"], team: string) => void;
+}) {
+  const known = person.team ?? "";
+  const [typed, setTyped] = useState<string | null>(null);
+  const keep = () => {
+    if (typed !== null && typed.trim() !== known) onTeam(person, typed.trim());
+    setTyped(null);
+  };
+  return (
+      <TextInput
+        aria-label={`Team of ${person.name}`}
+        className="!w-32 !py-0.5"
+        list="teams"
+        maxLength={80}
+        placeholder="none"
+        value={typed ?? known}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={keep}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") keep();
+          if (event.key === "Escape") setTyped(null);
+        }}
+      />
   );
 }

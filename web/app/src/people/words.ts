@@ -13,7 +13,7 @@ export const roleWords: Record<Role, RoleWords> = {
     does: "Everything, and people, secrets and the audit.",
   },
   author: { label: "Author", a: "an author", does: "Writes and releases dialogues, reads every lead." },
-  rep_lead: { label: "Sales lead", a: "a sales lead", does: "Works every lead." },
+  rep_lead: { label: "Sales lead", a: "a sales lead", does: "Works every lead, or those of the own team." },
   rep: { label: "Rep", a: "a rep", does: "Works own leads and those of own queues." },
   viewer: { label: "Viewer", a: "a viewer", does: "Reads every lead, changes nothing." },
 };
