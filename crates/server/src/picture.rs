@@ -1,6 +1,6 @@
 //! Pictures that are uploaded: decoded within limits and written anew, so that nothing is kept but what one sees. Where
-//! it was taken, by whom and with what, a camera writes into the file; and a file made to harm whoever opens it does not
-//! survive being written by us.
+//! it was taken, by whom and with what, a camera writes into the file; and a file made to harm whoever opens it does
+//! not survive being written by us.
 
 use std::io::Cursor;
 

@@ -1,5 +1,6 @@
 //! Small simulated outside services, to send leads to without a network: a customer system, a sheet, a mailbox, a
-//! receiver of webhooks and a chat room; and a provider to sign in through. Each has a page that shows what it got, and faults that one can switch on.
+//! receiver of webhooks and a chat room; and a provider to sign in through. Each has a page that shows what it got, and
+//! faults that one can switch on.
 //!
 //! | file | what it holds |
 //! |---|---|

@@ -7,3 +7,6 @@ create view sees as
   from people p
     join people t on t.workspace_id = p.workspace_id
       and (t.id = p.id or p.role = 'rep_lead' and lower(t.team) = lower(p.team));
+
+create function seen_by(workspace uuid, person uuid) returns setof uuid language sql stable rows 10 as
+  'select seen_id from sees where workspace_id = $1 and person_id = $2';

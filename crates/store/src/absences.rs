@@ -61,7 +61,7 @@ impl Store {
              a.from_at <= $2 as \"now!\", d.name as \"deputy?\" from absences a
              left join people d on d.workspace_id = a.workspace_id and d.id = a.deputy_id
              where a.workspace_id = $1 and a.until_at > $2
-               and ($4 or a.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $3))
+               and ($4 or a.person_id in (select seen_by($1, $3)))
              order by a.from_at, a.id limit 2000",
             by.workspace_id,
             self.now().to_sqlx() as _,

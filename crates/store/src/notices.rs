@@ -246,8 +246,9 @@ impl Store {
                d.id as \"destination?\", d.name as \"destination_name?\"
              from notices n
              left join leads l on l.workspace_id = n.workspace_id and l.id = n.lead_id and l.erased_at is null
-               and ($4 or l.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or exists (select from queue_members m where m.workspace_id = l.workspace_id
-                 and m.queue_id = l.queue_id and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)))
+               and ($4 or l.owner_id in (select seen_by($1, $2))
+                 or exists (select from queue_members m where m.workspace_id = l.workspace_id
+                 and m.queue_id = l.queue_id and m.person_id in (select seen_by($1, $2))))
              left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id
              left join requests r on r.workspace_id = n.workspace_id and r.id = n.request_id
              left join destinations d on d.workspace_id = n.workspace_id and d.id = n.destination_id

@@ -231,8 +231,9 @@ macro_rules! rows {
              from requests r join dialogues d on d.workspace_id = r.workspace_id and d.id = r.dialogue_id
              left join queues q on q.workspace_id = r.workspace_id and q.id = r.queue_id
              left join people o on o.workspace_id = r.workspace_id and o.id = r.owner_id
-             where r.workspace_id = $1 and ($3 or r.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or r.queue_id in (select m.queue_id
-               from queue_members m where m.workspace_id = $1 and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2))) " + $and,
+             where r.workspace_id = $1 and ($3 or r.owner_id in (select seen_by($1, $2))
+               or r.queue_id in (select m.queue_id
+               from queue_members m where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2)))) " + $and,
             $($argument),+
         )
     };

@@ -113,7 +113,7 @@ impl Store {
              from people p left join leads l on l.workspace_id = p.workspace_id and l.owner_id = p.id
              where p.workspace_id = $1 and p.active and (p.role in ('rep', 'rep_lead') or exists (
                select from queue_members m where m.workspace_id = p.workspace_id and m.person_id = p.id))
-               and ($5 or p.id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $4))
+               and ($5 or p.id in (select seen_by($1, $4)))
              group by p.workspace_id, p.id order by lower(p.name), p.id",
             workspace,
             now.to_sqlx() as _,
@@ -152,7 +152,7 @@ impl Store {
                as monday from generate_series(0, $3::int - 1) n) w
              left join leads l on l.workspace_id = s.id and l.filed_at >= w.monday at time zone s.zone
                and l.filed_at < (w.monday + interval '7 days') at time zone s.zone
-               and ($5 or l.owner_id in (select v.seen_id from sees v where v.workspace_id = $1 and v.person_id = $4))
+               and ($5 or l.owner_id in (select seen_by($1, $4)))
              where s.id = $1 group by w.monday order by w.monday desc",
             workspace,
             now.to_sqlx() as _,

@@ -1,6 +1,6 @@
 //! Working time. A calendar has a zone, weekly hours, holidays and exceptions; minutes count only while it is open, and
-//! they are minutes that pass, not differences of what clocks on the wall show, so that a night in which clocks change is
-//! as long as it really is.
+//! they are minutes that pass, not differences of what clocks on the wall show, so that a night in which clocks change
+//! is as long as it really is.
 //!
 //! | file | what it holds |
 //! |---|---|

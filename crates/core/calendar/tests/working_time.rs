@@ -57,8 +57,8 @@ fn an_exception_goes_before_a_holiday_and_a_holiday_before_the_week() {
     assert_eq!(office.after(at("2026-12-24T11:30:00Z"), 60), Some(at("2026-12-28T10:30:00Z")));
 }
 
-/// Changes of clocks as the IANA database has them (tzdata 2026f): London 29 March and 25 October 2026, New York 8 March
-/// and 1 November, Lord Howe 5 April by half an hour.
+/// Changes of clocks as the IANA database has them (tzdata 2026f): London 29 March and 25 October 2026, New York 8
+/// March and 1 November, Lord Howe 5 April by half an hour.
 #[test]
 fn a_night_in_which_clocks_change_is_as_long_as_it_is() {
     let night = |zone: &str, from: &str, to: &str| {
@@ -78,7 +78,8 @@ fn a_night_in_which_clocks_change_is_as_long_as_it_is() {
     assert_eq!(minutes(&lord_howe, "2026-04-04T12:00:00Z", "2026-04-05T12:00:00Z"), 150);
 }
 
-/// The two wall times that REFERENCES give for London: half past one does not exist in March and comes twice in October.
+/// The two wall times that REFERENCES give for London: half past one does not exist in March and comes twice in
+/// October.
 #[test]
 fn a_time_that_clocks_skip_begins_later_and_one_that_comes_twice_is_the_first() {
     let from =

@@ -1,5 +1,5 @@
-//! Past leads given out again: by today's rules, queues, hours and people, each at its own moment. When a lead was first
-//! tried stays as it was; so what somebody has on their hands is what they would have had.
+//! Past leads given out again: by today's rules, queues, hours and people, each at its own moment. When a lead was
+//! first tried stays as it was; so what somebody has on their hands is what they would have had.
 //!
 //! A lead that comes while its queue is closed is dealt when it opens, the best first, as it would be.
 

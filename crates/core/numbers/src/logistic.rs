@@ -1,8 +1,8 @@
 //! Logistic regression: the weights under which what was seen is likeliest, held small where asked.
 //!
-//! Maximises the sum of log likelihoods less half the penalty times the squared weights, by Newton's steps, halved where
-//! one would overshoot. The penalty does not touch the intercept. Equal cases are counted together, so that a fit over
-//! many leads with few criteria takes no longer than one over few leads.
+//! Maximises the sum of log likelihoods less half the penalty times the squared weights, by Newton's steps, halved
+//! where one would overshoot. The penalty does not touch the intercept. Equal cases are counted together, so that a fit
+//! over many leads with few criteria takes no longer than one over few leads.
 
 /// Cases with equal features.
 #[derive(Debug, Clone, PartialEq)]

@@ -268,8 +268,8 @@ fn any_card() -> impl Strategy<Value = Dialogue> {
 proptest! {
     #![proptest_config(ProptestConfig { cases: 60, ..ProptestConfig::default() })]
 
-    /// The arithmetic that is shown adds up to the total, the quick place is the whole result's, and a threshold belongs
-    /// to the upper band.
+    /// The arithmetic that is shown adds up to the total, the quick place is the whole result's, and a threshold
+    /// belongs to the upper band.
     #[test]
     fn what_is_shown_of_any_card_adds_up(dialogue in any_card(), leads in prop::collection::vec(any_lead(), 1..20)) {
         let (plan, _) = Plan::new(&dialogue);

@@ -1,6 +1,6 @@
 //! People: what each role may do ([`Role::may`]), which passwords are good enough ([`password`]), how long sign-in
-//! waits after wrong ones ([`waits`]), what the audit names ([`Audited`]), the second factor ([`totp`]), and what a token
-//! for programs may be used for ([`Scope`]).
+//! waits after wrong ones ([`waits`]), what the audit names ([`Audited`]), the second factor ([`totp`]), and what a
+//! token for programs may be used for ([`Scope`]).
 
 mod audited;
 mod email;

@@ -50,8 +50,8 @@ impl Scope {
         Self::ALL.into_iter().find(|scope| scope.as_str() == text)
     }
 
-    /// True where a token of this scope may do it; `reads` says that the request changes nothing. Looking after oneself,
-    /// people and secrets stays with people.
+    /// True where a token of this scope may do it; `reads` says that the request changes nothing. Looking after
+    /// oneself, people and secrets stays with people.
     ///
     /// ```
     /// use lumbo_people::{Action, Scope};

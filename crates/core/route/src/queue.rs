@@ -23,7 +23,8 @@ pub struct Queue {
     pub last: Option<Uuid>,
     /// When it is open; always where absent.
     pub hours: Option<Calendar>,
-    /// True where a lead goes on to the next queue of the chain while this one is closed; else it waits for the opening.
+    /// True where a lead goes on to the next queue of the chain while this one is closed; else it waits for the
+    /// opening.
     pub passes_on: bool,
 }
 
@@ -528,7 +529,8 @@ mod tests {
     }
 
     proptest! {
-        /// Whoever is picked is within limits, has the skills and is not paused; and a chain always ends, naming its steps.
+        /// Whoever is picked is within limits, has the skills and is not paused; and a chain always ends, naming its
+        /// steps.
         #[test]
         fn a_lead_is_never_given_to_somebody_who_cannot_take_it(
             queues in prop::collection::vec(prop::collection::vec(any_member(), 0..5), 1..4), fewest in any::<bool>(), skill in any::<bool>(),

@@ -162,8 +162,8 @@ mod tests {
             .collect()
     }
 
-    /// How many of the true weights lie within the 95% bootstrap intervals of one past, and how much smaller the weights
-    /// are with a penalty of 3 than without one.
+    /// How many of the true weights lie within the 95% bootstrap intervals of one past, and how much smaller the
+    /// weights are with a penalty of 3 than without one.
     fn covered(seed: u64) -> (usize, f64) {
         let mut random = StdRng::seed_from_u64(seed);
         let seen = seen(&mut random);

@@ -112,7 +112,8 @@ impl Store {
             Size,
             "select 'conversations' as \"what!\", count(*) as \"count!\", null::bigint as bytes
                from conversations where workspace_id = $1
-             union all select 'events', coalesce(sum(events), 0)::bigint, null from conversations where workspace_id = $1
+             union all select 'events', coalesce(sum(events), 0)::bigint, null
+               from conversations where workspace_id = $1
              union all select 'leads', count(*), null from leads where workspace_id = $1
              union all select 'contacts', count(*), null from contacts where workspace_id = $1
              union all select 'companies', count(*), null from companies where workspace_id = $1

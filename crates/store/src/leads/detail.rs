@@ -186,8 +186,9 @@ impl Store {
              left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id
              left join companies f on f.workspace_id = l.workspace_id and f.id = l.company_id
              where l.workspace_id = $1 and l.id = $4
-               and ($3 or l.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or exists (select from queue_members m where m.workspace_id = l.workspace_id
-                 and m.queue_id = l.queue_id and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)))",
+               and ($3 or l.owner_id in (select seen_by($1, $2))
+                 or exists (select from queue_members m where m.workspace_id = l.workspace_id
+                 and m.queue_id = l.queue_id and m.person_id in (select seen_by($1, $2))))",
             person.workspace_id,
             person.id,
             person.sees_all(),

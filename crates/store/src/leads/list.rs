@@ -349,8 +349,9 @@ impl Store {
                    when l.next_at <= $5 then 1 else 2 end as place_group
                from leads l left join asleep a on a.zone = l.zone and l.next_what = 'call'
                where l.workspace_id = $1 and not l.closed
-                 and ($3 or l.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or l.queue_id in (select m.queue_id from queue_members m
-                   where m.workspace_id = $1 and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)))
+                 and ($3 or l.owner_id in (select seen_by($1, $2))
+                   or l.queue_id in (select m.queue_id from queue_members m
+                   where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2))))
                  and case $4 when 'mine' then l.owner_id = $2 when 'queue' then l.owner_id is distinct from $2
                    when 'unfinished' then l.unfinished else true end
                  and ($11::text is null or l.search like $11)
@@ -396,8 +397,9 @@ impl Store {
                select l.*, null::timestamptz as callable_at, 3 as place_group, l.rank_down as place_rank,
                  l.filed_at as place_moment
                from leads l where l.workspace_id = $1 and l.closed and l.erased_at is null
-                 and ($3 or l.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or l.queue_id in (select m.queue_id from queue_members m
-                   where m.workspace_id = $1 and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)))
+                 and ($3 or l.owner_id in (select seen_by($1, $2))
+                   or l.queue_id in (select m.queue_id from queue_members m
+                   where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2))))
                  and (l.rank_down, l.filed_at, l.id) > ($4, $5, $6) and ($8::text is null or l.search like $8)
                  and ($9::text is null
                    or l.tags <> '{}' and exists (select from unnest(l.tags) t where lower(t) like $9))

@@ -175,7 +175,8 @@ impl Store {
         let mut db = self.pool.begin().await?;
         let row = sqlx::query!(
             "update tasks t set done_at = case when $4 then $5::timestamptz end from tasks old
-             where t.workspace_id = $1 and t.id = $3 and ($6 or t.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)) and old.id = t.id
+             where t.workspace_id = $1 and t.id = $3 and ($6
+               or t.person_id in (select seen_by($1, $2))) and old.id = t.id
                and old.workspace_id = t.workspace_id
              returning t.lead_id, t.says, (old.done_at is not null) is distinct from $4 as \"changed!\"",
             workspace,

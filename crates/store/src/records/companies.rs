@@ -111,9 +111,11 @@ impl Store {
                select f.* from companies f
                where f.workspace_id = $1 and (f.sorted, f.id) > ($4, $5)
                  and ($6::text is null or f.name ilike $6 or f.domain ilike $6)
-                 and ($3 or f.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or exists (select from leads l where l.workspace_id = f.workspace_id
-                   and l.company_id = f.id and (l.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or l.queue_id in (select m.queue_id
-                     from queue_members m where m.workspace_id = $1 and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)))))
+                 and ($3 or f.owner_id in (select seen_by($1, $2))
+                   or exists (select from leads l where l.workspace_id = f.workspace_id
+                   and l.company_id = f.id and (l.owner_id in (select seen_by($1, $2))
+                     or l.queue_id in (select m.queue_id
+                     from queue_members m where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2))))))
                order by f.sorted, f.id limit $7)
              select f.id, f.name, f.domain, f.sorted as \"sorted!\", f.standing, o.name as \"owner?\",
                (select count(*) from contacts c where c.workspace_id = $1 and c.company_id = f.id
@@ -167,9 +169,10 @@ impl Store {
              o.id as \"owner?\", o.name as \"owner_name?\"
              from companies f left join people o on o.workspace_id = f.workspace_id and o.id = f.owner_id
              where f.workspace_id = $1 and f.id = $4
-               and ($3 or f.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or exists (select from leads l where l.workspace_id = f.workspace_id
-                 and l.company_id = f.id and (l.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or l.queue_id in (select m.queue_id
-                   from queue_members m where m.workspace_id = $1 and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)))))",
+               and ($3 or f.owner_id in (select seen_by($1, $2))
+                 or exists (select from leads l where l.workspace_id = f.workspace_id
+                 and l.company_id = f.id and (l.owner_id in (select seen_by($1, $2)) or l.queue_id in (select m.queue_id
+                   from queue_members m where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2))))))",
             workspace,
             person.id,
             person.sees_all(),
@@ -185,8 +188,8 @@ impl Store {
              from contacts c where c.workspace_id = $1 and c.company_id = $4
                and c.erased_at is null and c.merged_into is null
                and ($3 or exists (select from leads l where l.workspace_id = $1 and l.contact_id = c.id
-                 and (l.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or l.queue_id in (select m.queue_id from queue_members m
-                   where m.workspace_id = $1 and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)))))
+                 and (l.owner_id in (select seen_by($1, $2)) or l.queue_id in (select m.queue_id from queue_members m
+                   where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2))))))
              order by c.sorted, c.id limit 200",
             workspace,
             person.id,

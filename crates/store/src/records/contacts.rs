@@ -144,8 +144,8 @@ impl Store {
                  and (c.sorted, c.id) > ($4, $5)
                  and ($6::text is null or c.name ilike $6 or c.email ilike $6 or c.phone ilike $6 or f.name ilike $6)
                  and ($3 or exists (select from leads l where l.workspace_id = c.workspace_id and l.contact_id = c.id
-                   and (l.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or l.queue_id in (select m.queue_id from queue_members m
-                     where m.workspace_id = $1 and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)))))
+                   and (l.owner_id in (select seen_by($1, $2)) or l.queue_id in (select m.queue_id from queue_members m
+                     where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2))))))
                order by c.sorted, c.id limit $7)
              select c.id, c.name, c.email, c.phone, c.sorted as \"sorted!\", f.name as \"company?\",
                t.leads as \"leads!\", t.open as \"open!\", n.filed_at as \"last_at?: SqlTimestamp\",
@@ -201,8 +201,8 @@ impl Store {
              from contacts c left join companies f on f.workspace_id = c.workspace_id and f.id = c.company_id
              where c.workspace_id = $1 and c.id = $4 and c.erased_at is null and c.merged_into is null
                and ($3 or exists (select from leads l where l.workspace_id = c.workspace_id and l.contact_id = c.id
-                 and (l.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or l.queue_id in (select m.queue_id from queue_members m
-                   where m.workspace_id = $1 and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)))))",
+                 and (l.owner_id in (select seen_by($1, $2)) or l.queue_id in (select m.queue_id from queue_members m
+                   where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2))))))",
             workspace,
             person.id,
             person.sees_all(),
@@ -255,8 +255,9 @@ impl Store {
              left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id
              where l.workspace_id = $1 and ($4::uuid is null or l.contact_id = $4)
                and ($5::uuid is null or l.company_id = $5) and l.erased_at is null
-               and ($3 or l.owner_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2) or l.queue_id in (select m.queue_id from queue_members m
-                 where m.workspace_id = $1 and m.person_id in (select s.seen_id from sees s where s.workspace_id = $1 and s.person_id = $2)))
+               and ($3 or l.owner_id in (select seen_by($1, $2))
+                 or l.queue_id in (select m.queue_id from queue_members m
+                 where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2))))
              order by l.filed_at desc, l.id desc limit 200",
             person.workspace_id,
             person.id,

@@ -61,7 +61,8 @@ async fn who_leads_a_team_sees_its_leads_and_steers_its_people_only() {
         assert_eq!(seen.is_ok(), row.owner.as_deref() == Some("ina"), "{row:?}");
     }
     assert!(fixture.store.set_paused(&lea, ina.id, true).await.is_ok());
-    let days = AbsenceChange { from: "2027-01-04".parse().unwrap(), until: "2027-01-05".parse().unwrap(), deputy: None };
+    let days =
+        AbsenceChange { from: "2027-01-04".parse().unwrap(), until: "2027-01-05".parse().unwrap(), deputy: None };
     assert!(fixture.store.add_absence(&lea, ina.id, &days).await.is_ok());
     let refused = [
         fixture.store.set_paused(&lea, udo.id, true).await.err(),

@@ -437,8 +437,8 @@ impl<'a> Run<'a> {
     }
 
     /// Takes a value that the site, the channel or whoever enters a lead knows. What cannot be read as the field's
-    /// type, or fails the rules of its ask, is not taken, with a sentence that says why; nor is a consent, which only the
-    /// prospect can give, nor a second value for the same field.
+    /// type, or fails the rules of its ask, is not taken, with a sentence that says why; nor is a consent, which only
+    /// the prospect can give, nor a second value for the same field.
     pub(crate) fn prefill(&mut self, given: &Prefill) -> Result<(), String> {
         let field = self.plan.file.fields.iter().position(|field| match &given.to {
             PrefillTo::Key(key) => field.key == *key,

@@ -1,5 +1,5 @@
-//! What may still be read from each turn on (liveness, as compilers compute it), so that the exploration can forget what
-//! nothing reads any more. What may still be written is a table of the plan.
+//! What may still be read from each turn on (liveness, as compilers compute it), so that the exploration can forget
+//! what nothing reads any more. What may still be written is a table of the plan.
 
 use lumbo_dialogue::plan::{Fields, Kind};
 use lumbo_route::Goes;

@@ -71,8 +71,8 @@ impl Leaving<'_, '_, '_> {
         }
     }
 
-    /// A field that another turn left open is not asked for a second time: skipped there, it goes on; declined there, it
-    /// takes the way out, unless a skip is on offer.
+    /// A field that another turn left open is not asked for a second time: skipped there, it goes on; declined there,
+    /// it takes the way out, unless a skip is on offer.
     pub(super) fn left_before(&mut self, ask: &AskNode, cells: &[Mask], elsewhere: Mask) {
         let (model, turn, field) = (self.model, self.turn, ask.field);
         let others = model.askers[field].iter().enumerate().filter(|(_, asker)| asker.turn != turn);
