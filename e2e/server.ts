@@ -50,7 +50,7 @@ export class Server {
   }
 
   async run(): Promise<void> {
-    const options = ["--listen", this.url.replace("http://", ""), "--prospect-requests-per-minute", "100000", "--starts-per-hour", "1000000", "--sign-ins-per-minute", "10000", "--allow-private", this.standins.replace("http://", ""), "--site", this.url, "--smtp", `smtp://${this.smtp}`, "--mail-from", "Lumbo <lumbo@winterlode.example>", "--sign-in-issuer", `${this.standins}/id`, "--sign-in-client", "lumbo", "--sign-in-secret", "stand-in client secret", "--sign-in-name", "Winterlode ID"];
+    const options = ["--listen", this.url.replace("http://", ""), "--prospect-requests-per-minute", "100000", "--starts-per-hour", "1000000", "--filings-per-hour", "1000000", "--sign-ins-per-minute", "10000", "--allow-private", this.standins.replace("http://", ""), "--site", this.url, "--smtp", `smtp://${this.smtp}`, "--mail-from", "Lumbo <lumbo@winterlode.example>", "--sign-in-issuer", `${this.standins}/id`, "--sign-in-client", "lumbo", "--sign-in-secret", "stand-in client secret", "--sign-in-name", "Winterlode ID"];
     this.child = spawn(binary, ["serve", ...options], { env: { ...process.env, DATABASE_URL: this.database, RUST_LOG: "warn", LUMBO_SECRET_KEY: "07".repeat(32) }, stdio: "ignore" });
     for (let tries = 0; ; tries += 1) {
       const ready = await fetch(`${this.url}/readyz`).then(

@@ -42,6 +42,8 @@ impl Server {
                 &format!("127.0.0.1:{port}"),
                 "--connections",
                 "4",
+                "--filings-per-hour",
+                "1000000",
                 "--starts-per-hour",
                 "1000000000",
                 "--prospect-requests-per-minute",

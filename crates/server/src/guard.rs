@@ -1,7 +1,10 @@
 //! What stands before every route: same origin for changes, rate limits, security headers.
 
+use std::collections::HashMap;
 use std::net::IpAddr;
 use std::num::NonZeroU32;
+use std::sync::{Mutex, PoisonError};
+use std::time::{Duration, Instant};
 
 use axum::extract::{Request, State};
 use axum::http::{HeaderMap, HeaderName, HeaderValue, Method, StatusCode, header};
@@ -22,6 +25,11 @@ pub(crate) struct Limits {
     sign_in: ByAddress,
     prospect: ByAddress,
     starts: RateLimiter<(IpAddr, String), DashMapStateStore<(IpAddr, String)>, DefaultClock>,
+    filings: RateLimiter<(IpAddr, Uuid), DashMapStateStore<(IpAddr, Uuid)>, DefaultClock>,
+    /// Networks that filed too many leads of a dialogue, by its address, with when they did so last.
+    filed_too_many: Mutex<HashMap<(IpAddr, String), Instant>>,
+    /// Addresses of dialogues.
+    slugs: Mutex<HashMap<Uuid, String>>,
     tokens: RateLimiter<Uuid, DashMapStateStore<Uuid>, DefaultClock>,
 }
 
@@ -34,6 +42,11 @@ impl Limits {
             starts: RateLimiter::keyed(Quota::per_hour(
                 NonZeroU32::new(config.starts_per_hour).unwrap_or(NonZeroU32::MIN),
             )),
+            filings: RateLimiter::keyed(Quota::per_hour(
+                NonZeroU32::new(config.filings_per_hour).unwrap_or(NonZeroU32::MIN),
+            )),
+            filed_too_many: Mutex::default(),
+            slugs: Mutex::default(),
             tokens: RateLimiter::keyed(quota(config.token_requests_per_minute)),
         }
     }
@@ -46,14 +59,49 @@ impl Limits {
         self.tokens.check_key(&token).is_err()
     }
 
-    /// True where one network has begun more conversations of a dialogue within the hour than people would.
+    /// True where one network has begun more conversations of a dialogue within the hour than people would, or filed
+    /// more leads of it.
     pub(crate) fn floods(&self, network: IpAddr, slug: &str) -> bool {
         if self.starts.len() > ADDRESS_LIMIT {
             self.starts.retain_recent();
         }
-        self.starts.check_key(&(network, slug.to_owned())).is_err()
+        let key = (network, slug.to_owned());
+        let filed = self.filed_too_many.lock().unwrap_or_else(PoisonError::into_inner);
+        let too_many = filed.get(&key).is_some_and(|last| last.elapsed() < REMEMBERED);
+        drop(filed);
+        self.starts.check_key(&key).is_err() || too_many
+    }
+
+    /// Keeps under which address a dialogue was begun.
+    pub(crate) fn begun(&self, dialogue: Uuid, slug: &str) {
+        let mut slugs = self.slugs.lock().unwrap_or_else(PoisonError::into_inner);
+        if slugs.len() > ADDRESS_LIMIT {
+            slugs.clear();
+        }
+        slugs.entry(dialogue).or_insert_with(|| slug.to_owned());
+    }
+
+    /// Counts a lead that a network filed; where there were too many within the hour, what it begins for an hour from
+    /// now on is held back.
+    pub(crate) fn filed(&self, network: IpAddr, dialogue: Uuid) {
+        if self.filings.len() > ADDRESS_LIMIT {
+            self.filings.retain_recent();
+        }
+        if self.filings.check_key(&(network, dialogue)).is_ok() {
+            return;
+        }
+        let slug = self.slugs.lock().unwrap_or_else(PoisonError::into_inner).get(&dialogue).cloned();
+        let Some(slug) = slug else { return };
+        let mut filed = self.filed_too_many.lock().unwrap_or_else(PoisonError::into_inner);
+        if filed.len() > ADDRESS_LIMIT {
+            filed.retain(|_, last| last.elapsed() < REMEMBERED);
+        }
+        filed.insert((network, slug), Instant::now());
     }
 }
+
+/// How long a network is held back that filed too many leads.
+const REMEMBERED: Duration = Duration::from_secs(3_600);
 
 /// Addresses remembered before those that have been quiet are forgotten.
 const ADDRESS_LIMIT: usize = 20_000;

@@ -123,6 +123,8 @@ pub struct Config {
     /// Conversations of one dialogue that one network may begin within an hour before they are held back for somebody
     /// to look at.
     pub starts_per_hour: u32,
+    /// Leads of one dialogue that one network may file within an hour before what it begins next is held back.
+    pub filings_per_hour: u32,
     /// A header with the visitor's country, ISO 3166-1 alpha-2. Only where a proxy in front always sets it: whoever can
     /// reach the server without that proxy can write what they like there.
     pub country_header: Option<axum::http::HeaderName>,
@@ -147,6 +149,7 @@ impl Default for Config {
             sign_ins_per_minute: 10,
             prospect_requests_per_minute: 240,
             starts_per_hour: 60,
+            filings_per_hour: 20,
             country_header: None,
             sockets: Sockets::default(),
             rights_every: Duration::from_secs(15),

@@ -4,7 +4,7 @@
 use std::sync::Arc;
 use std::time::Duration;
 
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_dialogue::file::Dialogue;
 use lumbo_dialogue::plan::Plan;
@@ -86,6 +86,18 @@ pub struct Taken {
     pub view: ProspectView,
     /// True where the input had been taken before.
     pub repeated: bool,
+    /// The dialogue, where this input filed a lead.
+    pub filed: Option<Uuid>,
+}
+
+/// Shortest id of a start that counts once: a shorter one may be anybody's.
+const ONCE: usize = 16;
+/// How long after a start the page may ask for it again.
+const ASKED_AGAIN_WITHIN: SignedDuration = SignedDuration::from_mins(10);
+
+/// The id of a start where it counts once.
+fn counts_once(id: &str) -> Option<&str> {
+    (id.len() >= ONCE).then_some(id)
 }
 
 /// A conversation that was started.
@@ -95,6 +107,8 @@ pub struct Started {
     pub view: ProspectView,
     /// True where one of the workspace's own people tries it: nothing of it is filed.
     pub test: bool,
+    /// The dialogue.
+    pub dialogue: Uuid,
 }
 
 /// A conversation looked at again.
@@ -191,10 +205,41 @@ impl Store {
     #[crate::compiled_here]
     pub async fn start_conversation(&self, new: NewConversation<'async_recursion>) -> Result<Started, TakeError> {
         let mut db = self.pool.begin().await?;
+        if let Some(again) = self.begun_before(&mut db, &new).await? {
+            db.commit().await?;
+            return Ok(again);
+        }
         let Begun { spot, plan, events, state, wake, test, .. } = self.begin(&mut db, &new).await?;
         db.commit().await?;
         self.wake(spot.workspace, wake);
-        Ok(Started { view: prospect_view(&plan, &state, &events), test })
+        Ok(Started { view: prospect_view(&plan, &state, &events), test, dialogue: spot.dialogue })
+    }
+
+    /// A conversation that the same page began a moment ago, and of which it never heard: it goes on under the new
+    /// token, as long as nothing was said in it.
+    async fn begun_before(
+        &self,
+        db: &mut PgConnection,
+        new: &NewConversation<'_>,
+    ) -> Result<Option<Started>, StoreError> {
+        let Some(once) = counts_once(new.input_id) else { return Ok(None) };
+        let row = sqlx::query!(
+            "update conversations c set token_hash = $3 from dialogues d where d.slug = $1
+             and c.workspace_id = d.workspace_id and c.dialogue_id = d.id and c.start_id = $2
+             and c.last_at = c.started_at and c.started_at > $4
+             returning c.id, c.workspace_id, c.dialogue_id, c.release_id, c.test",
+            new.slug,
+            once,
+            new.token_hash,
+            new.now.checked_sub(ASKED_AGAIN_WITHIN).unwrap_or(new.now).to_sqlx() as _
+        )
+        .fetch_optional(&mut *db)
+        .await?;
+        let Some(row) = row else { return Ok(None) };
+        let plan = self.plan_of(&mut *db, row.workspace_id, row.release_id).await?;
+        let events = events_of(&mut *db, row.workspace_id, row.id).await?;
+        let view = prospect_view(&plan, &State::of(&events), &events);
+        Ok(Some(Started { view, test: row.test.is_some(), dialogue: row.dialogue_id }))
     }
 
     /// Starts a conversation in the caller's transaction.
@@ -227,8 +272,9 @@ impl Store {
         let test = held_back::at_start(new, row.workspace_id);
         sqlx::query!(
             "insert into conversations (id, workspace_id, dialogue_id, release_id, token_hash, state, events,
-             started_at, last_at, subject, placement_id, test, doubt) values ($1, $2, $3, $4, $5, $6, $7, $8, $8, $9,
-             (select id from placements where workspace_id = $2 and dialogue_id = $3 and id = $10), $11, $12)",
+             started_at, last_at, subject, placement_id, test, doubt, start_id) values ($1, $2, $3, $4, $5, $6, $7, $8,
+             $8, $9, (select id from placements where workspace_id = $2 and dialogue_id = $3 and id = $10), $11, $12,
+             $13)",
             spot.conversation,
             spot.workspace,
             spot.dialogue,
@@ -240,10 +286,17 @@ impl Store {
             visitor.and_then(|visitor| visitor.subject.clone()),
             new.placement,
             test,
-            new.doubt.map(Suspicion::name)
+            new.doubt.map(Suspicion::name),
+            counts_once(new.input_id)
         )
         .execute(&mut *db)
-        .await?;
+        .await
+        .map_err(|error| match error.as_database_error() {
+            Some(found) if found.is_unique_violation() => {
+                StoreError::Conflict("this conversation was begun before; start a new one".into())
+            }
+            _ => error.into(),
+        })?;
         append(&mut *db, spot, &state, 0, &events, new.now).await?;
         let follow = Follow { spot, plan: &plan, state: &state, domains: &domains, now: new.now };
         let wake = follow.write(&mut *db, &effects).await?;
@@ -341,6 +394,7 @@ impl Store {
                 return Ok(Some(Taken {
                     view: prospect_view(&plan, &then, &events[(range.start as usize).min(end)..end]),
                     repeated: true,
+                    filed: None,
                 }));
             }
         };
@@ -362,7 +416,8 @@ impl Store {
             }
             written
         };
-        Ok(written.then(|| Taken { view: prospect_view(&plan, &state, &events), repeated: false }))
+        let filed = effects.iter().any(|effect| matches!(effect, Effect::File { .. })).then_some(spot.dialogue);
+        Ok(written.then(|| Taken { view: prospect_view(&plan, &state, &events), repeated: false, filed }))
     }
 
     /// Takes a step. A long reply is read apart from the threads that answer, few at once; one that takes too long is

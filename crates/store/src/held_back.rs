@@ -34,7 +34,7 @@ pub enum Suspicion {
     Trap,
     /// It came to its end faster than a person types.
     Quick,
-    /// Many were begun from one network within the hour.
+    /// Many were begun, or many leads filed, from one network within the hour.
     Flood,
 }
 

@@ -293,20 +293,22 @@ impl Store {
         Ok(())
     }
 
-    /// The dialogue that is on air at an address, for the prospect's page before a conversation starts.
+    /// The dialogue that is on air at an address, for the prospect's page before a conversation starts, and where its
+    /// workspace says what becomes of what one says.
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where nothing is on air there.
     #[crate::compiled_here]
-    pub async fn on_air(&self, slug: &str) -> Result<(Uuid, Dialogue), StoreError> {
+    pub async fn on_air(&self, slug: &str) -> Result<(Dialogue, Option<String>), StoreError> {
         let row = sqlx::query!(
-            "select r.id, r.body as \"body: Json<Dialogue>\" from dialogues d join releases r on r.workspace_id =
-             d.workspace_id and r.id = d.on_air where d.slug = $1",
+            "select r.body as \"body: Json<Dialogue>\", w.privacy_link from dialogues d
+             join releases r on r.workspace_id = d.workspace_id and r.id = d.on_air
+             join workspaces w on w.id = d.workspace_id where d.slug = $1",
             slug
         )
         .fetch_optional(&self.pool)
         .await?
         .ok_or(StoreError::NotFound("dialogue"))?;
-        Ok((row.id, row.body.0))
+        Ok((row.body.0, row.privacy_link))
     }
 }

@@ -190,6 +190,11 @@ export function Page({ side }: { side: Side }) {
       </main>
     );
   }
+  const privacy = first.privacy && (
+    <a className="privacy" href={first.privacy} target="_blank" rel="noopener noreferrer">
+      {word("privacy")}
+    </a>
+  );
   if (!talk) {
     return (
       <main className="page opening">
@@ -205,6 +210,7 @@ export function Page({ side }: { side: Side }) {
         <p role="alert" className="says">
           {says}
         </p>
+        {privacy}
       </main>
     );
   }
@@ -250,6 +256,7 @@ export function Page({ side }: { side: Side }) {
       <button type="button" className="again" onClick={again}>
         {talk.ended ? word("ended_new") : word("start_again")}
       </button>
+      {privacy}
     </main>
   );
 }

@@ -61,6 +61,19 @@ test("a start says what is known of the visit, keeps the token, and tells a seco
   expect(contextOf(calls[1])).toHaveProperty("returning", "yes");
 });
 
+test("a start whose answer was lost is asked for again under the same id, the next one under another", async () => {
+  const side = onAir("storage");
+  const id = (call: unknown) => (call as { body: { id: string } }).body.id;
+  await expect(side.start()).rejects.toEqual(new Failed("", "offline"));
+  answers.push({ status: 200, json: { token: "secret", view: { lines: [] } } });
+  await side.start();
+  answers.push({ status: 200, json: { token: "other", view: { lines: [] } } });
+  await side.start();
+  expect(id(calls[0]).length).toBeGreaterThanOrEqual(16);
+  expect(id(calls[1])).toBe(id(calls[0]));
+  expect(id(calls[2])).not.toBe(id(calls[0]));
+});
+
 test("an answer carries the token, an id of its own and the number of answers before it, and no cookies", async () => {
   answers.push({ status: 200, json: { sequence: 2, lines: [] } });
   await onAir("storage").answer("secret", "id-1", 1, { kind: "reply", text: "frozen" });

@@ -146,6 +146,8 @@ export function onAir(slug: string, visit?: Visit): Side {
   const tokenKey = `lumbo:${slug}`;
   const path = `/api/p/${encodeURIComponent(slug)}`;
   const visitor = visit?.visitor ?? takeVisitor();
+  // A start whose answer was lost is asked for again under the same id, and begins no second conversation.
+  let starting: string | null = null;
   const context = () => {
     const query = new URLSearchParams(location.search);
     const width = window.innerWidth;
@@ -183,11 +185,12 @@ export function onAir(slug: string, visit?: Visit): Side {
       }
     },
     start: async (website = "") => {
+      starting ??= newId();
       const started = await call<Known>(
         `${path}/conversations`,
         null,
         {
-          id: newId(),
+          id: starting,
           context: context(),
           visitor,
           test: new URLSearchParams(location.search).has("test"),
@@ -196,6 +199,7 @@ export function onAir(slug: string, visit?: Visit): Side {
         },
         { signedIn: true },
       );
+      starting = null;
       store.set(tokenKey, started.token);
       return started;
     },
@@ -265,4 +269,4 @@ export function onDraft(dialogue: string): Side {
 
 /** An id for one answer. */
 export const newId = (): string =>
-  [...crypto.getRandomValues(new Uint32Array(4))].map((part) => part.toString(36)).join("");
+  [...crypto.getRandomValues(new Uint32Array(4))].map((part) => part.toString(36).padStart(7, "0")).join("");

@@ -87,6 +87,9 @@ pub struct Options {
     /// Conversations of one dialogue that one network may begin within an hour before they are held back.
     #[arg(long, default_value_t = Config::default().starts_per_hour)]
     starts_per_hour: u32,
+    /// Leads of one dialogue that one network may file within an hour before what it begins next is held back.
+    #[arg(long, default_value_t = Config::default().filings_per_hour)]
+    filings_per_hour: u32,
     /// Sockets open at once.
     #[arg(long, default_value_t = Sockets::default().in_all)]
     sockets: usize,
@@ -146,6 +149,7 @@ pub fn serve(options: Options) -> Done {
             sign_ins_per_minute: options.sign_ins_per_minute,
             prospect_requests_per_minute: options.prospect_requests_per_minute,
             starts_per_hour: options.starts_per_hour,
+            filings_per_hour: options.filings_per_hour,
             sockets: Sockets { in_all: options.sockets, from_one_address: options.sockets_per_address },
             ..Config::default()
         };

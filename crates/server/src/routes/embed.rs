@@ -312,8 +312,8 @@ pub(crate) async fn placed(State(app): State<App>, Path(path): Path<NamePath>) -
 
 /// What a page of a placement shows first.
 async fn view_of(app: &App, placed: Placed) -> Result<PlacedView, Problem> {
-    let (_, dialogue) = app.store.on_air(&placed.slug).await?;
-    let mut opening = opening_of(&dialogue);
+    let (dialogue, privacy) = app.store.on_air(&placed.slug).await?;
+    let mut opening = opening_of(&dialogue, privacy);
     let look = &placed.placement.look;
     if shows_at(&placed.placement, app.store.now(), &placed.known) == Ok(true)
         && let Some((_, away)) = text(&look.away, &priorities(&dialogue.language))

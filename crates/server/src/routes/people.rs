@@ -15,7 +15,7 @@ use crate::api::named;
 use crate::body::{Body, Path};
 use crate::secret::link_secret;
 use crate::signed::Administrator;
-use crate::typed::{email, name, zone};
+use crate::typed::{email, name, web_link, zone};
 use crate::wire::people::{InvitationRow, PersonRow, WorkspaceSettings};
 use crate::{App, Problem};
 
@@ -190,6 +190,7 @@ pub(crate) async fn change_settings(
         zone: zone(&new.zone)?.to_owned(),
         own_mail_domains: mail_domains(&new.own_mail_domains)?,
         least_seconds: new.least_seconds,
+        privacy_link: web_link(new.privacy_link.as_deref().unwrap_or_default())?,
     };
     app.store.change_workspace(&person, &new).await?;
     Ok(Json(app.store.workspace_settings(person.workspace_id).await?.into()))

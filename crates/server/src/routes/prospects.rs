@@ -66,6 +66,8 @@ pub(crate) struct OpeningView {
     words: BTreeMap<String, String>,
     /// How fast lines appear.
     pace: Pace,
+    /// Where one reads what becomes of what one says.
+    privacy: Option<String>,
 }
 
 pub(crate) fn nothing_here() -> Problem {
@@ -73,7 +75,7 @@ pub(crate) fn nothing_here() -> Problem {
 }
 
 /// What a prospect sees first of a dialogue.
-pub(crate) fn opening_of(dialogue: &Dialogue) -> OpeningView {
+pub(crate) fn opening_of(dialogue: &Dialogue, privacy: Option<String>) -> OpeningView {
     let language = &dialogue.language;
     let phrases = dialogue.phrases(language);
     let words = phrase_keys()
@@ -87,16 +89,17 @@ pub(crate) fn opening_of(dialogue: &Dialogue) -> OpeningView {
         language: language.clone(),
         words,
         pace: dialogue.settings.pace,
+        privacy,
     }
 }
 
 pub(crate) async fn opening(State(app): State<App>, Path(path): Path<SlugPath>) -> Result<Json<OpeningView>, Problem> {
     // Only an address at which nothing is says so; a database that does not answer is another matter.
-    let (_, dialogue) = app.store.on_air(&path.slug).await.map_err(|error| match error {
+    let (dialogue, privacy) = app.store.on_air(&path.slug).await.map_err(|error| match error {
         StoreError::NotFound(_) => nothing_here(),
         other => other.into(),
     })?;
-    Ok(Json(opening_of(&dialogue)))
+    Ok(Json(opening_of(&dialogue, privacy)))
 }
 
 /// The same of a draft, for rehearsing on the prospect's page.
@@ -105,7 +108,8 @@ pub(crate) async fn draft_opening(
     Writer(person): Writer,
     Path(path): Path<DialoguePath>,
 ) -> Result<Json<OpeningView>, Problem> {
-    Ok(Json(opening_of(&app.store.draft(person.workspace_id, path.dialogue).await?.body)))
+    let privacy = app.store.workspace_settings(person.workspace_id).await?.privacy_link;
+    Ok(Json(opening_of(&app.store.draft(person.workspace_id, path.dialogue).await?.body, privacy)))
 }
 
 /// A conversation to start.
@@ -231,6 +235,7 @@ pub(crate) async fn start(
         TakeError::Store(StoreError::NotFound(_)) => nothing_here(),
         other => other.into(),
     })?;
+    app.guard.begun(started.dialogue, &path.slug);
     metrics::counter!("lumbo_conversations_started_total").increment(1);
     Ok(Json(Started { token, view: started.view, test: started.test }))
 }
@@ -268,10 +273,14 @@ pub(crate) async fn resume(State(app): State<App>, Bearer(token): Bearer) -> Res
 pub(crate) async fn input(
     State(app): State<App>,
     Bearer(token): Bearer,
+    address: Option<Extension<ClientAddress>>,
     Body(message): Body<ProspectMessage>,
 ) -> Result<Json<ProspectView>, Problem> {
     let now = app.store.now();
     let taken = app.store.take_input(&token, message, now).await?;
+    if let (Some(dialogue), Some(address)) = (taken.filed, address) {
+        app.guard.filed(address.network(), dialogue);
+    }
     metrics::counter!("lumbo_inputs_total", "repeated" => if taken.repeated { "yes" } else { "no" }).increment(1);
     Ok(Json(taken.view))
 }

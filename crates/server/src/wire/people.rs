@@ -90,6 +90,10 @@ pub(crate) struct WorkspaceSettings {
     #[serde(default = "four")]
     #[schemars(range(min = 0, max = 600))]
     pub(crate) least_seconds: i32,
+    /// Where prospects read what becomes of what they say: an address that begins with https.
+    #[serde(default)]
+    #[schemars(length(max = 500))]
+    pub(crate) privacy_link: Option<String>,
 }
 
 fn four() -> i32 {
@@ -114,8 +118,9 @@ impl From<lumbo_store::WorkspaceSettings> for WorkspaceSettings {
             calls_until,
             own_mail_domains,
             least_seconds,
+            privacy_link,
         } = from;
-        Self { revision, name, zone, calls_from, calls_until, own_mail_domains, least_seconds }
+        Self { revision, name, zone, calls_from, calls_until, own_mail_domains, least_seconds, privacy_link }
     }
 }
 

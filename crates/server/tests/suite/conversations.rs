@@ -3,6 +3,7 @@
 
 use crate::common::Fixture;
 use axum::http::{Method, StatusCode};
+use lumbo_server::Config;
 use serde_json::{Value, json};
 use sqlx::{Connection, PgConnection, Row};
 
@@ -242,4 +243,30 @@ async fn a_queue_with_a_fixed_owner_always_goes_to_them_and_waits_when_they_have
         StatusCode::UNAUTHORIZED,
         "who has left is signed out at once"
     );
+}
+
+#[tokio::test]
+async fn a_network_that_files_too_many_leads_of_a_dialogue_is_held_back_from_then_on() {
+    let config = Config {
+        filings_per_hour: 2,
+        starts_per_hour: 1_000,
+        prospect_requests_per_minute: 100_000,
+        sign_ins_per_minute: 100,
+        ..Config::default()
+    };
+    let fixture = Fixture::with(&config).await;
+    let lead = fixture.sign_in("lead@a.example").await;
+    let filed = async || fixture.get("/api/leads?show=all", &lead).await.json["leads"].as_array().unwrap().len();
+    for company in ["harrow", "kettle", "larch"] {
+        fixture.file_lead("storage-a", company).await;
+    }
+    assert_eq!(filed().await, 3);
+    fixture.file_lead("storage-a", "maple").await;
+    assert_eq!(filed().await, 3, "it waits for somebody to look at it");
+    let held = fixture.get("/api/held-back", &lead).await.json;
+    assert_eq!((held.as_array().unwrap().len(), &held[0]["doubt"]), (1, &json!("flood")), "{held}");
+    // The other dialogue has had none.
+    fixture.file_lead("storage-b", "maple").await;
+    let other = fixture.sign_in("lead@b.example").await;
+    assert_eq!(fixture.get("/api/held-back", &other).await.json, json!([]));
 }

@@ -97,6 +97,7 @@ async fn servers_are_replaced_one_after_the_other_and_no_request_fails_for_good(
     let config = Config {
         prospect_requests_per_minute: 1_000_000,
         starts_per_hour: 1_000_000,
+        filings_per_hour: 1_000_000,
         secret_key: Some([7; 32]),
         ..Config::default()
     };

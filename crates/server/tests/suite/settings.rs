@@ -319,3 +319,21 @@ async fn the_country_comes_from_a_trusted_header_else_from_the_zone_and_never_fr
         assert_eq!(country, expected, "{header:?}");
     }
 }
+
+#[tokio::test]
+async fn a_workspace_s_privacy_page_stands_at_the_foot_of_its_dialogues_only() {
+    let fixture = Fixture::new().await;
+    let admin = fixture.sign_in("admin@a.example").await;
+    let mut settings = fixture.get("/api/settings/workspace", &admin).await.json;
+    assert!(settings["privacy_link"].is_null());
+    settings["privacy_link"] = json!("javascript:alert(1)");
+    let refused = fixture.post("/api/settings/workspace", &admin, settings.clone()).await;
+    assert_eq!(refused.json["detail"], "Type a link that begins with https://.");
+    settings["privacy_link"] = json!("https://a.example/privacy");
+    let kept = fixture.post("/api/settings/workspace", &admin, settings).await;
+    assert_eq!((kept.status, &kept.json["privacy_link"]), (StatusCode::OK, &json!("https://a.example/privacy")));
+    let opening = async |slug: &str| {
+        fixture.prospect(Method::GET, &format!("/api/p/{slug}"), None, None).await.json["privacy"].clone()
+    };
+    assert_eq!((opening("storage-a").await, opening("storage-b").await), (json!("https://a.example/privacy"), json!(null)));
+}

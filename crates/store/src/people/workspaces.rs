@@ -36,6 +36,8 @@ pub struct WorkspaceSettings {
     pub own_mail_domains: Vec<String>,
     /// Seconds that a person needs at least from the first line to the lead, 0 to 600; 0 asks for none.
     pub least_seconds: i32,
+    /// Where prospects read what becomes of what they say.
+    pub privacy_link: Option<String>,
 }
 
 /// The short name that a workspace gets of its name; what would be nothing becomes "workspace".
@@ -145,7 +147,7 @@ impl Store {
         sqlx::query_as!(
             WorkspaceSettings,
             "select settings_revision as revision, name, zone, calls_from, calls_until, own_mail_domains,
-             least_seconds from workspaces
+             least_seconds, privacy_link from workspaces
              where id = $1",
             workspace
         )
@@ -163,7 +165,7 @@ impl Store {
         let mut db = self.pool.begin().await?;
         let changed = sqlx::query!(
             "update workspaces set name = $3, zone = $4, calls_from = $5, calls_until = $6, own_mail_domains = $7,
-               least_seconds = $8,
+               least_seconds = $8, privacy_link = $9,
                settings_revision = settings_revision + 1
              where id = $1 and settings_revision = $2",
             by.workspace_id,
@@ -173,7 +175,8 @@ impl Store {
             new.calls_from,
             new.calls_until,
             &new.own_mail_domains,
-            new.least_seconds
+            new.least_seconds,
+            new.privacy_link
         )
         .execute(&mut *db)
         .await?;

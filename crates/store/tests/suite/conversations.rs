@@ -4,9 +4,9 @@
 
 use crate::common::{Fixture, now};
 use jiff::SignedDuration;
-use lumbo_dialogue::talk::{ProspectInput, ProspectMessage, Refusal};
+use lumbo_dialogue::talk::{Context, ProspectInput, ProspectMessage, Refusal};
 use lumbo_records::LeadStatus;
-use lumbo_store::{Ended, JobKind, LeadFilter, OutcomeChange, StoreError, TakeError};
+use lumbo_store::{Ended, JobKind, LeadFilter, NewConversation, OutcomeChange, StoreError, TakeError};
 use sqlx::{Connection, PgConnection};
 
 fn reply(id: &str, expects: u32, text: &str) -> ProspectMessage {
@@ -60,6 +60,46 @@ async fn a_token_opens_its_conversation_for_a_week_after_the_last_thing_that_hap
     assert!(matches!(late, Err(TakeError::Store(StoreError::NotFound(_)))), "{late:?}");
     let longer = fixture.another().await.with_tokens_for(days(30));
     assert!(longer.resume(b"one").await.is_ok(), "another while, where one wants it");
+}
+
+#[tokio::test]
+async fn a_start_whose_answer_was_lost_is_asked_for_again_and_begins_no_second_conversation() {
+    let fixture = Fixture::new().await;
+    let id = "x7k2m9q4w1z8b5";
+    let begin = async |id: &str, token: &[u8]| {
+        let (slug, now) = (fixture.home.slug.as_str(), fixture.clock.now());
+        let new = NewConversation {
+            slug,
+            token_hash: token,
+            input_id: id,
+            placement: None,
+            seed: 1,
+            context: Context::default(),
+            known: None,
+            by_test_link: false,
+            signed_in_to: None,
+            doubt: None,
+            now,
+        };
+        fixture.store.start_conversation(new).await
+    };
+    let id = format!("{id}{id}");
+    let first = begin(&id, b"one").await.unwrap();
+    let again = begin(&id, b"two").await.unwrap();
+    assert_eq!(fixture.count("conversations").await, 1);
+    assert_eq!(first.view.lines.len(), again.view.lines.len());
+    // The page holds the second token; the first one was never heard of.
+    assert!(matches!(fixture.store.resume(b"one").await, Err(StoreError::NotFound(_))));
+    fixture.clock.advance(SignedDuration::from_secs(5));
+    let said = reply("a", again.view.sequence, "storage");
+    fixture.store.take_input(b"two", said, fixture.clock.now()).await.unwrap();
+    // Once something was said, nobody takes it over by its id.
+    assert!(matches!(begin(&id, b"thr").await, Err(TakeError::Store(StoreError::Conflict(_)))));
+    assert!(fixture.store.resume(b"two").await.is_ok());
+    // Short ids, and the same one of another dialogue, are their own.
+    begin("start", b"fou").await.unwrap();
+    begin("start", b"fiv").await.unwrap();
+    assert_eq!(fixture.count("conversations").await, 3);
 }
 
 #[tokio::test]

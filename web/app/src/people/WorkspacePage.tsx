@@ -46,6 +46,7 @@ function WorkspaceForm({
   const [until, setUntil] = useState(known.calls_until ?? 19);
   const [own, setOwn] = useState((known.own_mail_domains ?? []).join(", "));
   const [least, setLeast] = useState(known.least_seconds ?? 4);
+  const [privacy, setPrivacy] = useState(known.privacy_link ?? "");
   const { says, attempt } = useAttempt();
   const domains = own.split(/[\s,;]+/).filter(Boolean);
   const same =
@@ -54,6 +55,7 @@ function WorkspaceForm({
     from === known.calls_from &&
     until === known.calls_until &&
     least === (known.least_seconds ?? 4) &&
+    privacy.trim() === (known.privacy_link ?? "") &&
     domains.join(" ") === (known.own_mail_domains ?? []).join(" ");
   const save = async () => {
     const body = {
@@ -64,6 +66,7 @@ function WorkspaceForm({
       calls_until: until,
       own_mail_domains: domains,
       least_seconds: least,
+      privacy_link: privacy.trim() || null,
     };
     const now = await attempt(() => ask(client.POST("/api/settings/workspace", { body })));
     onKept(now !== null);
@@ -105,6 +108,20 @@ function WorkspaceForm({
             placeholder="winterlode.example"
             value={own}
             onChange={(event) => setOwn(event.target.value)}
+          />
+        )}
+      </Labelled>
+      <Labelled
+        label="Privacy page"
+        hint="Where prospects read what becomes of what they say. It stands at the foot of every dialogue."
+      >
+        {(id) => (
+          <TextInput
+            id={id}
+            type="url"
+            placeholder="https://winterlode.example/privacy"
+            value={privacy}
+            onChange={(event) => setPrivacy(event.target.value)}
           />
         )}
       </Labelled>

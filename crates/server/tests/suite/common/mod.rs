@@ -71,6 +71,7 @@ impl Working {
             sign_ins_per_minute: 10_000,
             prospect_requests_per_minute: 100_000,
             starts_per_hour: 100_000,
+            filings_per_hour: 100_000,
             secret_key: Some([7; 32]),
             site: "https://lumbo.example".into(),
             ..config
@@ -111,6 +112,7 @@ impl Fixture {
             sign_ins_per_minute: 10_000,
             prospect_requests_per_minute: 100_000,
             starts_per_hour: 100_000,
+            filings_per_hour: 100_000,
             ..Config::default()
         })
         .await
