@@ -335,5 +335,8 @@ async fn a_workspace_s_privacy_page_stands_at_the_foot_of_its_dialogues_only() {
     let opening = async |slug: &str| {
         fixture.prospect(Method::GET, &format!("/api/p/{slug}"), None, None).await.json["privacy"].clone()
     };
-    assert_eq!((opening("storage-a").await, opening("storage-b").await), (json!("https://a.example/privacy"), json!(null)));
+    assert_eq!(
+        (opening("storage-a").await, opening("storage-b").await),
+        (json!("https://a.example/privacy"), json!(null))
+    );
 }
