@@ -1,5 +1,6 @@
 //! What people are told in the application: that a lead is theirs, is offered to them, is late; that a request came;
-//! that a destination fails.
+//! that a destination fails;
+//! that a task is due.
 
 use jiff::{SignedDuration, Timestamp};
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
@@ -34,10 +35,13 @@ pub enum NoticeKind {
     Request,
     /// A destination has been failing.
     Failing,
+    /// The moment of a task has come.
+    Task,
 }
 
 impl NoticeKind {
-    const ALL: [Self; 6] = [Self::Yours, Self::Offered, Self::Late, Self::Rose, Self::Request, Self::Failing];
+    const ALL: [Self; 7] =
+        [Self::Yours, Self::Offered, Self::Late, Self::Rose, Self::Request, Self::Failing, Self::Task];
 
     /// Its name in the database.
     #[must_use]
@@ -49,6 +53,7 @@ impl NoticeKind {
             Self::Rose => "rose",
             Self::Request => "request",
             Self::Failing => "failing",
+            Self::Task => "task",
         }
     }
 
@@ -64,6 +69,7 @@ pub(crate) enum About {
     Lead(Uuid),
     Request(Uuid),
     Destination(Uuid),
+    Task(Uuid),
 }
 
 /// How somebody wants to be told.
@@ -110,6 +116,8 @@ pub enum MailedNotice {
     Request(Uuid, String),
     /// A destination, by its name.
     Destination(String),
+    /// A task: its lead, and what is owed.
+    Task(Uuid, String),
 }
 
 /// A lead as a notice tells of it.
@@ -158,6 +166,8 @@ pub struct NoticeRow {
     pub request: Option<(Uuid, String, Option<String>)>,
     /// The destination it is about: its id and name.
     pub destination: Option<(Uuid, String)>,
+    /// The task it is about: its lead, what is owed, the lead's name.
+    pub task: Option<(Uuid, String, Option<String>)>,
 }
 
 /// Tells people something, in the caller's transaction; who was told the same and has not seen it yet is not told
@@ -170,16 +180,19 @@ pub(crate) async fn tell(
     about: About,
     now: Timestamp,
 ) -> Result<(), StoreError> {
-    let (lead, request, destination) = match about {
-        About::Lead(id) => (Some(id), None, None),
-        About::Request(id) => (None, Some(id), None),
-        About::Destination(id) => (None, None, Some(id)),
-    };
+    let (mut lead, mut request, mut destination, mut task) = (None, None, None, None);
+    match about {
+        About::Lead(id) => lead = Some(id),
+        About::Request(id) => request = Some(id),
+        About::Destination(id) => destination = Some(id),
+        About::Task(id) => task = Some(id),
+    }
     let told = sqlx::query!(
-        "with told as (insert into notices (workspace_id, id, person_id, kind, lead_id, request_id, destination_id, at)
-         select $1, gen_random_uuid(), n.person, $3, $4, $5, $6, $7 from unnest($2::uuid[]) as n (person)
+        "with told as (insert into notices (workspace_id, id, person_id, kind, lead_id, request_id, destination_id, at,
+             task_id)
+         select $1, gen_random_uuid(), n.person, $3, $4, $5, $6, $7, $8 from unnest($2::uuid[]) as n (person)
          where not exists (select from notices o where o.workspace_id = $1 and o.person_id = n.person and o.kind = $3
-           and o.seen_at is null and (o.lead_id = $4 or o.request_id = $5 or o.destination_id = $6))
+           and o.seen_at is null and (o.lead_id = $4 or o.request_id = $5 or o.destination_id = $6 or o.task_id = $8))
          returning id, person_id)
          select t.id, coalesce((p.alerts->>'mail')::boolean, false) as \"mail!\" from told t
          join people p on p.workspace_id = $1 and p.id = t.person_id",
@@ -189,7 +202,8 @@ pub(crate) async fn tell(
         lead,
         request,
         destination,
-        now.to_sqlx() as _
+        now.to_sqlx() as _,
+        task
     )
     .fetch_all(&mut *db)
     .await?;
@@ -238,12 +252,14 @@ impl Store {
             "select n.id, n.kind, n.at as \"at: SqlTimestamp\", n.seen_at is not null or coalesce(
                  case when n.kind in ('yours', 'offered', 'late') then l.closed or l.touched_at > n.at
                    when n.kind = 'rose' then l.closed when n.kind = 'request' then r.done_at is not null
+                   when n.kind = 'task' then k.done_at is not null
                    else d.failing_since is null and d.paused_why is null end, false) as \"seen!\", l.id as \"lead?\",
                l.revision as \"revision?\", l.name, l.company, l.wants as \"wants?\", l.phone, l.band_label,
                l.band_rank as \"band_rank?\", l.call_by as \"call_by: SqlTimestamp\", o.name as \"owner?\",
                coalesce(l.owner_id = $2, false) as \"mine!\", coalesce(l.status = 'new', false) as \"untried!\",
                r.id as \"request?\", r.label as \"request_label?\", r.name as request_name,
-               d.id as \"destination?\", d.name as \"destination_name?\"
+               d.id as \"destination?\", d.name as \"destination_name?\",
+               k.lead_id as \"task_lead?\", k.says as \"task_says?\", tl.name as \"task_name?\"
              from notices n
              left join leads l on l.workspace_id = n.workspace_id and l.id = n.lead_id and l.erased_at is null
                and ($4 or l.owner_id in (select seen_by($1, $2))
@@ -253,7 +269,9 @@ impl Store {
              left join requests r on r.workspace_id = n.workspace_id and r.id = n.request_id
              left join destinations d on d.workspace_id = n.workspace_id and d.id = n.destination_id
                and d.removed_at is null
-             where n.workspace_id = $1 and n.person_id = $2 and coalesce(l.id, r.id, d.id) is not null
+             left join tasks k on k.workspace_id = n.workspace_id and k.id = n.task_id
+             left join leads tl on tl.workspace_id = k.workspace_id and tl.id = k.lead_id
+             where n.workspace_id = $1 and n.person_id = $2 and coalesce(l.id, r.id, d.id, k.id) is not null
              order by n.at desc, n.id desc limit $3",
             person.workspace_id,
             person.id,
@@ -288,6 +306,7 @@ impl Store {
                     lead,
                     request: request.map(|(id, label)| (id, label, request_name)),
                     destination: row.destination.zip(row.destination_name),
+                    task: row.task_lead.zip(row.task_says).map(|(lead, says)| (lead, says, row.task_name)),
                 })
             })
             .collect::<Result<_, StoreError>>()?;
@@ -327,7 +346,7 @@ impl Store {
     ) -> Result<Option<(String, NoticeKind, MailedNotice)>, StoreError> {
         let row = sqlx::query!(
             "select p.email, n.kind, l.id as \"lead?\", r.id as \"request?\", r.label as \"label?\",
-               d.name as \"destination?\"
+               d.name as \"destination?\", k.lead_id as \"task?\", k.says as \"says?\"
              from notices n join people p on p.workspace_id = n.workspace_id and p.id = n.person_id
              left join leads l on l.workspace_id = n.workspace_id and l.id = n.lead_id and l.erased_at is null
                and not l.closed and (n.kind = 'rose' or l.touched_at is null or l.touched_at <= n.at)
@@ -335,6 +354,7 @@ impl Store {
              left join requests r on r.workspace_id = n.workspace_id and r.id = n.request_id and r.done_at is null
              left join destinations d on d.workspace_id = n.workspace_id and d.id = n.destination_id
                and d.removed_at is null
+             left join tasks k on k.workspace_id = n.workspace_id and k.id = n.task_id and k.done_at is null
              where n.workspace_id = $1 and n.id = $2 and n.seen_at is null and p.active
                and coalesce((p.alerts->>'mail')::boolean, false)",
             workspace,
@@ -343,11 +363,12 @@ impl Store {
         .fetch_optional(&self.pool)
         .await?;
         let Some(row) = row else { return Ok(None) };
-        let about = match (row.lead, row.request.zip(row.label), row.destination) {
-            (Some(lead), _, _) => MailedNotice::Lead(lead),
-            (None, Some((id, label)), _) => MailedNotice::Request(id, label),
-            (None, None, Some(name)) => MailedNotice::Destination(name),
-            (None, None, None) => return Ok(None),
+        let about = match (row.lead, row.request.zip(row.label), row.destination, row.task.zip(row.says)) {
+            (Some(lead), ..) => MailedNotice::Lead(lead),
+            (None, Some((id, label)), ..) => MailedNotice::Request(id, label),
+            (None, None, Some(name), _) => MailedNotice::Destination(name),
+            (None, None, None, Some((lead, says))) => MailedNotice::Task(lead, says),
+            (None, None, None, None) => return Ok(None),
         };
         Ok(Some((row.email, NoticeKind::parse(&row.kind)?, about)))
     }

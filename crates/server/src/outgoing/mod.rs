@@ -215,8 +215,78 @@ where
 }
 
 #[cfg(test)]
+#[allow(clippy::unwrap_used, reason = "tests")]
 mod tests {
     use super::*;
+    use rcgen::{BasicConstraints, CertificateParams, CertifiedIssuer, IsCa, KeyPair, date_time_ymd};
+    use tokio_rustls::TlsAcceptor;
+    use tokio_rustls::rustls::ServerConfig;
+    use tokio_rustls::rustls::pki_types::PrivateKeyDer;
+
+    type Authority = CertifiedIssuer<'static, KeyPair>;
+
+    /// An authority that only this test trusts.
+    fn authority() -> Authority {
+        let mut authority = CertificateParams::new(Vec::new()).unwrap();
+        authority.is_ca = IsCa::Ca(BasicConstraints::Unconstrained);
+        CertifiedIssuer::self_signed(authority, KeyPair::generate().unwrap()).unwrap()
+    }
+
+    /// A server on this machine that shows a certificate and answers every request; gives its port.
+    async fn shows(authority: &Authority, name: &str, until: i32) -> u16 {
+        let mut leaf = CertificateParams::new(vec![name.to_owned()]).unwrap();
+        (leaf.not_before, leaf.not_after) = (date_time_ymd(2020, 1, 1), date_time_ymd(until, 1, 1));
+        let key = KeyPair::generate().unwrap();
+        let certificate = leaf.signed_by(&key, authority).unwrap();
+        let key = PrivateKeyDer::try_from(key.serialize_der()).unwrap();
+        let config = ServerConfig::builder()
+            .with_no_client_auth()
+            .with_single_cert(vec![certificate.der().clone()], key)
+            .unwrap();
+        let listener = tokio::net::TcpListener::bind("127.0.0.1:0").await.unwrap();
+        let port = listener.local_addr().unwrap().port();
+        tokio::spawn(async move {
+            use tokio::io::{AsyncReadExt, AsyncWriteExt};
+            while let Ok((socket, _)) = listener.accept().await {
+                let Ok(mut stream) = TlsAcceptor::from(Arc::new(config.clone())).accept(socket).await else { continue };
+                let mut asked = [0_u8; 2_048];
+                let _ = stream.read(&mut asked).await;
+                let _ = stream.write_all(b"HTTP/1.1 200 OK\r\ncontent-length: 2\r\n\r\nok").await;
+            }
+        });
+        port
+    }
+
+    /// Trusts an authority, and may call this machine's ports.
+    fn trusting(authority: &Authority, ports: &[u16]) -> Outgoing {
+        let mut roots = RootCertStore::empty();
+        roots.add(authority.der().clone()).unwrap();
+        let config = ClientConfig::builder().with_root_certificates(roots).with_no_client_auth();
+        let allowed: Vec<String> = ports.iter().map(|port| format!("127.0.0.1:{port}")).collect();
+        let outgoing = Outgoing::new(&allowed);
+        assert!(outgoing.tls.set(TlsConnector::from(Arc::new(config))).is_ok());
+        outgoing
+    }
+
+    #[tokio::test]
+    async fn a_wrong_name_an_expired_certificate_and_a_strange_authority_are_refused() {
+        let (known, strange) = (authority(), authority());
+        let good = shows(&known, "127.0.0.1", 2100).await;
+        let others = [
+            ("another name", shows(&known, "elsewhere.example", 2100).await),
+            ("expired", shows(&known, "127.0.0.1", 2021).await),
+            ("an authority that nobody here trusts", shows(&strange, "127.0.0.1", 2100).await),
+        ];
+        let mut ports = vec![good];
+        ports.extend(others.map(|(_, port)| port));
+        let outgoing = trusting(&known, &ports);
+        let (answer, _) = outgoing.post(&format!("https://127.0.0.1:{good}/"), &[], "{}".into()).await;
+        assert_eq!(answer.unwrap().text, "ok");
+        for (what, port) in others {
+            let (refused, _) = outgoing.post(&format!("https://127.0.0.1:{port}/"), &[], "{}".into()).await;
+            assert!(matches!(refused, Err(OutgoingError::Tls(_))), "{what}: {refused:?}");
+        }
+    }
 
     #[tokio::test]
     async fn a_name_that_leads_to_this_machine_is_refused_though_its_look_is_public() {

@@ -89,11 +89,13 @@ pub(crate) struct NoticeRow {
     request: Option<NoticeAbout>,
     /// The destination it is about.
     destination: Option<NoticeAbout>,
+    /// The task it is about: its lead, what is owed, the lead's name.
+    task: Option<NoticeAbout>,
 }
 
 impl From<lumbo_store::NoticeRow> for NoticeRow {
     fn from(from: lumbo_store::NoticeRow) -> Self {
-        let lumbo_store::NoticeRow { id, kind, at, seen, lead, request, destination } = from;
+        let lumbo_store::NoticeRow { id, kind, at, seen, lead, request, destination, task } = from;
         let lead = lead.map(|lead| {
             let lumbo_store::NoticeLead {
                 id,
@@ -113,7 +115,8 @@ impl From<lumbo_store::NoticeRow> for NoticeRow {
         });
         let request = request.map(|(id, label, name)| NoticeAbout { id, label, name });
         let destination = destination.map(|(id, label)| NoticeAbout { id, label, name: None });
-        Self { id, kind, at, seen, lead, request, destination }
+        let task = task.map(|(id, label, name)| NoticeAbout { id, label, name });
+        Self { id, kind, at, seen, lead, request, destination, task }
     }
 }
 

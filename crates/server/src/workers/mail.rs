@@ -39,6 +39,7 @@ pub(super) async fn notice(tools: &Tools, job: &Job) -> Result<Ended, StoreError
             of_notice(words(kind), &facts.data)
         }
         MailedNotice::Request(id, label) => of_other(words(kind), &label, &format!("{site}/requests/{id}")),
+        MailedNotice::Task(lead, says) => of_other(words(kind), &says, &format!("{site}/leads/{lead}")),
         MailedNotice::Destination(name) => of_other(words(kind), &name, &format!("{site}/settings/destinations")),
     };
     Ok(send(tools, job, &email, &letter).await)
@@ -52,6 +53,7 @@ fn words(kind: NoticeKind) -> &'static str {
         NoticeKind::Rose => "A better band",
         NoticeKind::Request => "A request",
         NoticeKind::Failing => "Nothing arrives any more",
+        NoticeKind::Task => "A task is due",
     }
 }
 

@@ -8,6 +8,7 @@ mod mail;
 mod retain;
 mod send;
 mod silence;
+mod task;
 
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
@@ -24,7 +25,7 @@ use crate::tools::Tools;
 /// Kinds that are done together, and how many of them at once by one server. What waits for somebody outside has a room
 /// of its own, so that a place that hangs holds up nothing else.
 const ROOMS: [(&[JobKind], usize); 2] = [
-    (&[JobKind::Silence, JobKind::Unfinished, JobKind::Deal, JobKind::Retain, JobKind::Late], 4),
+    (&[JobKind::Silence, JobKind::Unfinished, JobKind::Deal, JobKind::Retain, JobKind::Late, JobKind::TaskDue], 4),
     (&[JobKind::Send, JobKind::InvitationMail, JobKind::ResetMail, JobKind::NoticeMail], 16),
 ];
 /// How often jobs are looked for without being woken: polling is the truth, waking a hint.
@@ -159,6 +160,7 @@ async fn handle(tools: &Tools, job: &Job) -> Result<Ended, StoreError> {
         JobKind::Retain => retain::handle(&tools.store, job).await,
         JobKind::Deal => deal::handle(&tools.store, job).await,
         JobKind::Late => late::handle(&tools.store, job).await,
+        JobKind::TaskDue => task::handle(&tools.store, job).await,
         JobKind::InvitationMail => mail::invite(tools, job).await,
         JobKind::ResetMail => mail::way_back(tools, job).await,
         JobKind::NoticeMail => mail::notice(tools, job).await,

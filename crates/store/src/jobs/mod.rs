@@ -51,6 +51,8 @@ pub enum JobKind {
     Retain,
     /// Looks after a lead that has a moment to call by.
     Late,
+    /// Reminds of a task whose moment has come.
+    TaskDue,
     /// Sends an invitation by mail.
     InvitationMail,
     /// Sends a way to a new password.
@@ -61,13 +63,14 @@ pub enum JobKind {
 
 impl JobKind {
     /// Every kind.
-    pub const ALL: [Self; 9] = [
+    pub const ALL: [Self; 10] = [
         Self::Silence,
         Self::Unfinished,
         Self::Deal,
         Self::Send,
         Self::Retain,
         Self::Late,
+        Self::TaskDue,
         Self::InvitationMail,
         Self::ResetMail,
         Self::NoticeMail,
@@ -83,6 +86,7 @@ impl JobKind {
             Self::Send => "send",
             Self::Retain => "retain",
             Self::Late => "late",
+            Self::TaskDue => "task_due",
             Self::InvitationMail => "invitation_mail",
             Self::ResetMail => "reset_mail",
             Self::NoticeMail => "notice_mail",

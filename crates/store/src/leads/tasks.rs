@@ -6,6 +6,8 @@ use lumbo_people::Action;
 use uuid::Uuid;
 
 use super::{Activity, LeadDetail, log};
+use crate::jobs::{self, Ended, JobKind};
+use crate::notices::{About, NoticeKind, tell};
 use crate::{Person, Store, StoreError};
 
 /// Most open tasks of one lead.
@@ -133,6 +135,7 @@ impl Store {
             let says = format!("this lead has {MOST} open tasks already; tick off those that are done");
             return Err(StoreError::Conflict(says));
         }
+        let id = Uuid::now_v7();
         let mut db = self.pool.begin().await?;
         let made = sqlx::query_scalar!(
             "insert into tasks (workspace_id, id, lead_id, person_id, made_by, says, due_at, made_at)
@@ -140,7 +143,7 @@ impl Store {
              where p.workspace_id = $1 and p.id = $4 and p.active and p.role = any($9)
              returning (select p.name from people p where p.workspace_id = $1 and p.id = $4) as \"name!\"",
             workspace,
-            Uuid::now_v7(),
+            id,
             task.lead,
             task.person,
             by.id,
@@ -161,8 +164,36 @@ impl Store {
             format!("Task for {name}: {}", task.says)
         };
         log(&mut db, workspace, task.lead, Some(by.id), Activity::Note, &says, now).await?;
+        jobs::set(&mut db, workspace, JobKind::TaskDue, id, &id.to_string(), task.due_at, now).await?;
         self.changed(db, by, now).await?;
         self.lead(by, task.lead).await
+    }
+
+    /// Tells whoever owes a task, or their deputy while they are away, that its moment has come; nothing where it is
+    /// done.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    #[crate::compiled_here]
+    pub async fn remind_of_task(&self, workspace: Uuid, task: Uuid) -> Result<Ended, StoreError> {
+        let now = self.now();
+        let mut db = self.pool.begin().await?;
+        let people = sqlx::query_scalar!(
+            "select distinct p.id from tasks t join leads l on l.workspace_id = t.workspace_id and l.id = t.lead_id
+             join people p on p.workspace_id = t.workspace_id and p.active
+               and (p.id = t.person_id or p.id = stands_in(t.workspace_id, t.person_id, $3))
+             where t.workspace_id = $1 and t.id = $2 and t.done_at is null and l.erased_at is null",
+            workspace,
+            task,
+            now.to_sqlx() as _
+        )
+        .fetch_all(&mut *db)
+        .await?;
+        tell(&mut db, workspace, &people, NoticeKind::Task, About::Task(task), now).await?;
+        db.commit().await?;
+        self.wakes.jobs();
+        self.wakes.stream(workspace);
+        Ok(Ended::Done)
     }
 
     /// Says that a task is done, or is not after all; who owes it may, and who sees every lead.

@@ -184,6 +184,19 @@ function Row({
             {lead.phone}
           </a>
         )}
+        {notice.task && (
+          <Link
+            to="/leads/$lead"
+            params={{ lead: notice.task.id }}
+            className="px-1.5 py-1 text-spruce hover:underline"
+            onClick={() => {
+              void onSee(notice.id);
+              onClose();
+            }}
+          >
+            Open
+          </Link>
+        )}
         {notice.request && (
           <Link
             to="/requests/$request"

@@ -27,9 +27,20 @@ test("a notice says what happened, and to whom", () => {
   expect(noticeWords(notice({}))).toEqual({ what: "A lead for you", who: "Ana Ruiz, Heron Foods" });
   expect(noticeWords(notice({ lead: { ...lead, mine: false, owner: "Joss" } })).what).toBe("New for Joss");
   expect(noticeWords(notice({ kind: "late", lead: { ...lead, name: null, company: null } }))).toEqual({
-    what: "Nobody did not call in time",
+    what: "Nobody called in time",
     who: "Somebody",
   });
+  const late = notice({ kind: "late", lead: { ...lead, owner: "Joss" } });
+  expect(noticeWords(late).what).toBe("Joss did not call in time");
+});
+
+test("a task that is due says what is owed, and on whose lead", () => {
+  const task = { id: "l1", label: "Send the price list", name: "Ana Ruiz" };
+  expect(noticeWords(notice({ kind: "task", lead: null, task }))).toEqual({
+    what: "Task due: Send the price list",
+    who: "Ana Ruiz",
+  });
+  expect(noticeWords(notice({ kind: "task", lead: null, task: { ...task, name: null } })).who).toBe("Somebody");
 });
 
 test("sound and desktop keep to bands and hours, also over midnight", () => {

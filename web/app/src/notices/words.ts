@@ -9,20 +9,22 @@ export function noticeWords(notice: Notice): { what: string; who: string } {
   const lead = notice.lead;
   const who = lead
     ? [lead.name, lead.company].filter(Boolean).join(", ") || "Somebody"
-    : (notice.request?.name ?? notice.destination?.label ?? "");
+    : (notice.request?.name ?? notice.destination?.label ?? notice.task?.name ?? "");
   switch (notice.kind) {
     case "yours":
       return { what: lead?.mine === false ? `New for ${lead.owner ?? "nobody"}` : "A lead for you", who };
     case "offered":
       return { what: lead?.untried ? "Nobody has called yet. Whoever takes it has it" : "Was offered to you", who };
     case "late":
-      return { what: `${lead?.owner ?? "Nobody"} did not call in time`, who };
+      return { what: lead?.owner ? `${lead.owner} did not call in time` : "Nobody called in time", who };
     case "rose":
       return { what: `Now ${lead?.band ?? "better"}`, who };
     case "request":
       return { what: notice.request?.label ?? "A request", who: who || "Somebody" };
     case "failing":
       return { what: "Nothing arrives there any more", who };
+    case "task":
+      return { what: `Task due: ${notice.task?.label ?? ""}`, who: who || "Somebody" };
   }
 }
 

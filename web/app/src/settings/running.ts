@@ -7,6 +7,7 @@ const kinds: Record<string, string> = {
   send: "Send to destinations",
   retain: "Erase what is kept no longer",
   late: "Look after leads that are late",
+  task_due: "Remind of tasks",
   invitation_mail: "Mail invitations",
   reset_mail: "Mail ways to a new password",
   notice_mail: "Mail alerts",
