@@ -4465,9 +4465,11 @@ export interface components {
       request?: components["schemas"]["NoticeAbout"] | null;
       /** @description The destination it is about. */
       destination?: components["schemas"]["NoticeAbout"] | null;
+      /** @description The task it is about: its lead, what is owed, the lead's name. */
+      task?: components["schemas"]["NoticeAbout"] | null;
     };
     /** @description What somebody is told. */
-    NoticeKind: "yours" | "offered" | "late" | "rose" | "request" | "failing";
+    NoticeKind: "yours" | "offered" | "late" | "rose" | "request" | "failing" | "task";
     /** @description A lead as a notice tells of it. */
     NoticeLead: {
       /**
@@ -4594,6 +4596,8 @@ export interface components {
       open_leads: number;
       /** @description Queues that they are in, by name. */
       queues: string[];
+      /** @description The team they belong to. */
+      team?: string | null;
     };
     /** @description An invitation that is open. */
     InvitationRow: {
@@ -4621,13 +4625,16 @@ export interface components {
        */
       person: string;
     };
-    /** @description A change of somebody's place: one of the two. */
+    /** @description A change of somebody's place: one of the three. */
     PersonChange:
       | {
           role: components["schemas"]["Role"];
         }
       | {
           active: boolean;
+        }
+      | {
+          team: string;
         };
     /** @description Somebody to invite. */
     Invite: {
@@ -4692,6 +4699,11 @@ export interface components {
        * @default 4
        */
       least_seconds?: number;
+      /**
+       * @description Where prospects read what becomes of what they say: an address that begins with https.
+       * @default null
+       */
+      privacy_link?: string | null;
     };
     /** @description A destination, as a list of them shows it. */
     DestinationRow: {
@@ -5697,6 +5709,8 @@ export interface components {
       };
       /** @description How fast lines appear. */
       pace: components["schemas"]["Pace"];
+      /** @description Where one reads what becomes of what one says. */
+      privacy?: string | null;
     };
     /** @description A rehearsal so far. */
     Rehearse: {
@@ -8464,9 +8478,9 @@ export interface components {
     };
     /** @description A picture or document that was kept. */
     KeptMedium: {
-      /** @description SHA-256 of its content, hexadecimal. */
+      /** @description SHA-256 of its content as it is kept, hexadecimal. */
       hash: string;
-      /** @description Its media type, as its content says. */
+      /** @description Its media type as it is kept: a photograph in WebP becomes a JPEG. */
       media_type: string;
     };
     /** @description A picture or document by the hash of its content. */
@@ -11184,7 +11198,7 @@ export interface operations {
       };
       cookie?: never;
     };
-    /** @description A change of somebody's place: one of the two. */
+    /** @description A change of somebody's place: one of the three. */
     requestBody: {
       content: {
         "application/json": components["schemas"]["PersonChange"];

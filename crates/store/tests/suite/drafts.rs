@@ -75,16 +75,16 @@ async fn a_release_is_frozen_and_the_draft_goes_on() {
     fixture.store.change_draft(home.workspace, home.dialogue, home.author.id, 1, titled("Later")).await.unwrap();
     assert_eq!(fixture.store.release_body(home.workspace, home.dialogue, 1).await.unwrap(), first);
     assert_eq!(fixture.store.draft(home.workspace, home.dialogue).await.unwrap().changes, Some(1));
-    assert_eq!(fixture.store.on_air(&home.slug).await.unwrap().1.title, first.title);
+    assert_eq!(fixture.store.on_air(&home.slug).await.unwrap().0.title, first.title);
     let number = fixture
         .store
         .release(home.workspace, home.dialogue, Some(home.author.id), 2, "with another title")
         .await
         .unwrap();
-    assert_eq!((number, fixture.store.on_air(&home.slug).await.unwrap().1.title.as_str()), (2, "Later"));
+    assert_eq!((number, fixture.store.on_air(&home.slug).await.unwrap().0.title.as_str()), (2, "Later"));
     // Back to the first, and off the air.
     fixture.store.put_on_air(home.workspace, home.author.id, home.dialogue, Some(1)).await.unwrap();
-    assert_eq!(fixture.store.on_air(&home.slug).await.unwrap().1.title, first.title);
+    assert_eq!(fixture.store.on_air(&home.slug).await.unwrap().0.title, first.title);
     fixture.store.put_on_air(home.workspace, home.author.id, home.dialogue, None).await.unwrap();
     assert!(matches!(fixture.store.on_air(&home.slug).await, Err(StoreError::NotFound(_))));
 }

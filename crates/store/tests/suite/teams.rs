@@ -3,6 +3,7 @@
 
 use crate::common::Fixture;
 use lumbo_store::{AbsenceChange, LeadFilter, NewAccount, NewInvitation, Person, Place, Role, StoreError, Taking};
+use sqlx::Connection;
 use uuid::Uuid;
 
 /// A sales lead of the home workspace.
@@ -41,7 +42,7 @@ async fn who_leads_a_team_sees_its_leads_and_steers_its_people_only() {
     assert!(lea.sees_all());
     assert_eq!(owners(&fixture, &lea).await, ["ina", "udo"], "without a team everybody is theirs");
     // Both are in the same queues, which would show each the other’s: leads of no queue tell them apart.
-    let mut db: sqlx::PgConnection = sqlx::Connection::connect(&fixture.url).await.unwrap();
+    let mut db = sqlx::PgConnection::connect(&fixture.url).await.unwrap();
     sqlx::query("update leads set queue_id = null").execute(&mut db).await.unwrap();
 
     let lea = put(&fixture, &lea, Some("North")).await;
@@ -84,7 +85,7 @@ async fn a_rep_in_a_team_sees_own_leads_as_before_and_nothing_crosses() {
     put(&fixture, udo, Some("North")).await;
     fixture.start(&fixture.home.slug, b"one").await;
     fixture.lead_of(b"one", "Pia Lindqvist", "one", "pia@one.example").await;
-    let mut db: sqlx::PgConnection = sqlx::Connection::connect(&fixture.url).await.unwrap();
+    let mut db = sqlx::PgConnection::connect(&fixture.url).await.unwrap();
     sqlx::query("update leads set queue_id = null").execute(&mut db).await.unwrap();
     let seen = [owners(&fixture, ina).await.len(), owners(&fixture, udo).await.len()];
     assert_eq!(seen.iter().sum::<usize>(), 1, "belonging together shows reps nothing of each other: {seen:?}");

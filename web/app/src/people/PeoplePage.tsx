@@ -38,7 +38,11 @@ export function PeoplePage() {
   const people = data?.people ?? [];
   const teams = [...new Set(people.flatMap((row) => row.team ?? []))].sort();
   const team = (person: Schemas["PersonRow"], name: string) =>
-    void change(person.id, { team: name }, name ? `${person.name} is in ${name} now.` : `${person.name} is in no team now.`);
+    void change(
+      person.id,
+      { team: name },
+      name ? `${person.name} is in ${name} now.` : `${person.name} is in no team now.`,
+    );
   const active = people.filter((row) => row.active);
   const left = people.filter((row) => !row.active);
   const row = (person: Schemas["PersonRow"]) => (
@@ -112,7 +116,9 @@ export function PeoplePage() {
         {isPending && <p className="text-soft">Reading who is here</p>}
         <datalist id="teams">
           {teams.map((name) => (
-            <option key={name} value={name} />
+            <option key={name} value={name}>
+              {name}
+            </option>
           ))}
         </datalist>
         {people.length > 0 && (
@@ -170,19 +176,19 @@ function TeamBox({
     setTyped(null);
   };
   return (
-      <TextInput
-        aria-label={`Team of ${person.name}`}
-        className="!w-32 !py-0.5"
-        list="teams"
-        maxLength={80}
-        placeholder="none"
-        value={typed ?? known}
-        onChange={(event) => setTyped(event.target.value)}
-        onBlur={keep}
-        onKeyDown={(event) => {
-          if (event.key === "Enter") keep();
-          if (event.key === "Escape") setTyped(null);
-        }}
-      />
+    <TextInput
+      aria-label={`Team of ${person.name}`}
+      className="!w-32 !py-0.5"
+      list="teams"
+      maxLength={80}
+      placeholder="none"
+      value={typed ?? known}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={keep}
+      onKeyDown={(event) => {
+        if (event.key === "Enter") keep();
+        if (event.key === "Escape") setTyped(null);
+      }}
+    />
   );
 }

@@ -126,7 +126,7 @@ impl Fixture {
             })
             .await
             .unwrap();
-        Taken { view: started.view, repeated: false }
+        Taken { view: started.view, repeated: false, filed: None }
     }
 
     /// Talks to the home's dialogue with typed replies; gives what the last one came to.
