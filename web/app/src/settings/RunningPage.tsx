@@ -9,7 +9,7 @@ import { stamp } from "../lib/time";
 import { useAttempt } from "../lib/useAttempt";
 import { bytes, kindWords, thingWords, waits } from "./running";
 
-const head = "border-b border-line text-left text-xs text-soft [&_th]:pb-1.5 [&_th]:font-normal";
+const head = "border-b border-line text-left text-xs text-soft [&_th]:pr-3 [&_th]:pb-1.5 [&_th]:font-normal";
 const row = "border-b border-line align-baseline [&_td]:py-1.5 [&_td]:pr-3";
 const figure = "text-right tabular-nums";
 
@@ -44,7 +44,7 @@ export function RunningPage() {
       <BottomLine>
         {data && (
           <span>
-            Lumbo {data.version}, PostgreSQL {data.database}, tables at step {data.migration}
+            Lumbo {data.version}, PostgreSQL {data.database.split(" ")[0]}, tables at step {data.migration}
           </span>
         )}
       </BottomLine>

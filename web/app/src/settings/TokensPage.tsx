@@ -106,7 +106,7 @@ function MakeToken({ onMade, onNotNow }: { onMade: (token: Schemas["MadeToken"])
       </Labelled>
       <fieldset className="mb-2 grid grid-cols-[9rem_minmax(0,1fr)] max-md:block">
         <legend className="sr-only">What it may be used for</legend>
-        <span aria-hidden className="pt-0.5 text-soft">
+        <span aria-hidden className="pt-1 text-xs text-soft">
           May be used to
         </span>
         <div>

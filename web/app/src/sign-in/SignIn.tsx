@@ -52,7 +52,7 @@ export function SignIn() {
       below={
         <>
           {provider && (
-            <Button className="mb-3 w-full py-1.5" disabled={busy} onClick={elsewhere}>
+            <Button className="mb-3 px-4 py-1.5" disabled={busy} onClick={elsewhere}>
               Sign in with {provider}
             </Button>
           )}
