@@ -135,3 +135,23 @@ test("a sales lead with a team sees its people and nobody else", async ({ page, 
   await lead.reload();
   await expect(lead.getByRole("row", { name: /Tobias/ }).first()).toBeVisible();
 });
+
+test("a picture of one’s own stands in the top line and beside one’s name, and is taken out again", async ({ page }) => {
+  const png = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==", "base64");
+  await signIn(page, "admin");
+  await page.goto("/settings/account");
+  const box = page.getByLabel("Picture");
+  await box.setInputFiles({ name: "notes.txt", mimeType: "text/plain", buffer: Buffer.from("no picture") });
+  await expect(page.getByText("This is no PNG, JPEG, GIF or WebP picture.")).toBeVisible();
+  await box.setInputFiles({ name: "me.png", mimeType: "image/png", buffer: png });
+  const top = page.locator("header").getByRole("button", { name: /Solveig/ }).locator("img");
+  await expect(top).toHaveCount(1);
+  await page.goto("/settings/people");
+  await expect(page.getByRole("row", { name: /Solveig Aune/ }).locator("img")).toBeVisible();
+  await page.goto("/settings/workspace");
+  await page.getByLabel("Picture").setInputFiles({ name: "sign.png", mimeType: "image/png", buffer: png });
+  await expect(top).toHaveCount(2);
+  await accessible(page, "a workspace with a picture");
+  await page.getByRole("button", { name: "Take it out" }).click();
+  await expect(top).toHaveCount(1);
+});

@@ -20,7 +20,7 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, finding, held_back, joining, leads,
+    answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, faces, finding, held_back, joining, leads,
     mapping, media, notices, people, placements, profile, prospects, provider, records, rehearsals, releases, requests,
     routing, running, scoring, session, settings, tasks, team, territories, together, tokens,
 };
@@ -56,6 +56,7 @@ fn of_people() -> ApiRouter<App> {
         running::api,
         notices::api,
         people::api,
+        faces::api,
         destinations::api,
         audit::api,
         dialogues::api,

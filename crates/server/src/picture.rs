@@ -7,6 +7,7 @@ use std::io::Cursor;
 use image::codecs::gif::{GifDecoder, GifEncoder, Repeat};
 use image::codecs::jpeg::JpegEncoder;
 use image::error::ImageError;
+use image::imageops::FilterType;
 use image::{AnimationDecoder, DynamicImage, Frame, ImageDecoder, ImageFormat, ImageReader, Limits};
 
 /// Widest and highest picture, pixels.
@@ -17,6 +18,8 @@ const MEMORY: u64 = 160 * 1024 * 1024;
 const FRAMES: usize = 300;
 /// Most pixels of them all.
 const MOVING: u64 = 40_000_000;
+/// Side of the picture of a person or a firm, pixels.
+const FACE: u32 = 192;
 /// How closely a photograph is kept, of 100.
 const QUALITY: u8 = 85;
 
@@ -70,13 +73,39 @@ pub(crate) fn written_anew(media_type: &str, content: &[u8]) -> Result<Picture, 
     }
 }
 
-fn still(content: &[u8], format: ImageFormat) -> Result<Picture, PictureError> {
+/// A picture's pixels, turned as its camera says.
+fn decoded(content: &[u8], format: ImageFormat) -> Result<DynamicImage, PictureError> {
     let mut reader = ImageReader::with_format(Cursor::new(content), format);
     reader.limits(limits());
     let mut decoder = reader.into_decoder()?;
     let turned = decoder.orientation()?;
     let mut picture = DynamicImage::from_decoder(decoder)?;
     picture.apply_orientation(turned);
+    Ok(picture)
+}
+
+/// The picture of a person or a firm: its middle as a small square. Of one that moves the first frame.
+pub(crate) fn face(media_type: &str, content: &[u8]) -> Result<Picture, PictureError> {
+    let format = match media_type {
+        "image/png" => ImageFormat::Png,
+        "image/jpeg" => ImageFormat::Jpeg,
+        "image/gif" => ImageFormat::Gif,
+        "image/webp" => ImageFormat::WebP,
+        _ => return Err(PictureError::Unreadable),
+    };
+    let small = decoded(content, format)?.resize_to_fill(FACE, FACE, FilterType::Triangle);
+    let mut kept = Cursor::new(Vec::new());
+    if small.color().has_alpha() {
+        DynamicImage::ImageRgba8(small.to_rgba8()).write_to(&mut kept, ImageFormat::Png)?;
+        return Ok(Picture { media_type: "image/png", content: kept.into_inner() });
+    }
+    let flat = DynamicImage::ImageRgb8(small.to_rgb8());
+    flat.write_with_encoder(JpegEncoder::new_with_quality(&mut kept, QUALITY))?;
+    Ok(Picture { media_type: "image/jpeg", content: kept.into_inner() })
+}
+
+fn still(content: &[u8], format: ImageFormat) -> Result<Picture, PictureError> {
+    let picture = decoded(content, format)?;
     let mut kept = Cursor::new(Vec::new());
     let photograph = format == ImageFormat::Jpeg || format == ImageFormat::WebP && !picture.color().has_alpha();
     let media_type = if photograph {
@@ -189,6 +218,22 @@ mod tests {
         let mut photo = Cursor::new(Vec::new());
         halves(64, 64).write_to(&mut photo, ImageFormat::WebP).unwrap();
         assert_eq!(written_anew("image/webp", photo.get_ref()).unwrap().media_type, "image/jpeg");
+    }
+
+    #[test]
+    fn a_face_is_the_middle_of_its_picture_small_and_square() {
+        let wide = jpeg(&RgbImage::from_fn(900, 300, |x, _| {
+            if (300..600).contains(&x) { Rgb([20, 200, 20]) } else { Rgb([250, 10, 10]) }
+        }));
+        let kept = face("image/jpeg", &held(&wide, 1)).unwrap();
+        let shown = image::load_from_memory(&kept.content).unwrap().to_rgb8();
+        assert_eq!((kept.media_type, shown.dimensions()), ("image/jpeg", (FACE, FACE)));
+        assert!(shown.get_pixel(96, 96)[1] > 150 && shown.get_pixel(8, 96)[1] > 150, "left and right are gone");
+        assert!(!holds(&kept.content, b"Exif") && kept.content.len() < 20_000);
+        let mut sign = Cursor::new(Vec::new());
+        RgbaImage::from_pixel(40, 40, Rgba([1, 2, 3, 0])).write_to(&mut sign, ImageFormat::Png).unwrap();
+        assert_eq!(face("image/png", sign.get_ref()).unwrap().media_type, "image/png", "what is see-through stays so");
+        assert_eq!(face("application/pdf", b"%PDF-1.7").unwrap_err(), PictureError::Unreadable);
     }
 
     #[test]

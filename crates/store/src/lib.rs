@@ -85,7 +85,7 @@ pub use media::Medium;
 pub use notices::{Alerts, MailedNotice, NoticeKind, NoticeLead, NoticeRow};
 pub use past::{PastPlace, PastRow};
 pub use people::{
-    Account, Invitation, InvitationRow, NewAccount, NewInvitation, NewPerson, NewToken, NewWorkspace, Person, Place,
+    Account, Faces, Invitation, InvitationRow, NewAccount, NewInvitation, NewPerson, NewToken, NewWorkspace, Person, Place,
     PlaceRow, SecondFactor, Taking, TokenHolder, TokenRow, WorkspaceSettings,
 };
 pub use placements::{

@@ -59,7 +59,7 @@ pub(crate) struct KeptMedium {
 }
 
 /// The media type that the first bytes say; what a sender claims is not looked at.
-fn media_type(content: &[u8]) -> Option<&'static str> {
+pub(super) fn media_type(content: &[u8]) -> Option<&'static str> {
     match content {
         [0x89, b'P', b'N', b'G', b'\r', b'\n', 0x1a, b'\n', ..] => Some("image/png"),
         [0xff, 0xd8, 0xff, ..] => Some("image/jpeg"),

@@ -8,6 +8,7 @@ pub(crate) mod dialogues;
 pub(crate) mod drafts;
 pub(crate) mod embed;
 pub(crate) mod entering;
+pub(crate) mod faces;
 pub(crate) mod finding;
 pub(crate) mod held_back;
 pub(crate) mod joining;

@@ -90,13 +90,20 @@ pub(crate) struct Me {
     administers: bool,
     /// Whether the server sends mails.
     mails: bool,
+    /// The mark of one's own picture; nothing where there is none.
+    picture: Option<String>,
+    /// The mark of the workspace's picture.
+    workspace_picture: Option<String>,
 }
 
 impl Me {
     async fn of(app: &App, person: Person) -> Result<Self, Problem> {
         use lumbo_people::Action;
         let places = app.store.places(person.account).await?;
+        let faces = app.store.faces(&person).await?;
         Ok(Self {
+            picture: faces.person,
+            workspace_picture: faces.workspace,
             id: person.id,
             role: person.role,
             writes_dialogues: person.role.may(Action::WriteDialogues),

@@ -30,13 +30,15 @@ pub(crate) struct PersonRow {
     pub(crate) queues: Vec<String>,
     /// The team they belong to.
     pub(crate) team: Option<String>,
+    /// The mark of their picture; nothing where they have none.
+    pub(crate) picture: Option<String>,
 }
 
 impl From<lumbo_store::PlaceRow> for PersonRow {
     fn from(from: lumbo_store::PlaceRow) -> Self {
-        let lumbo_store::PlaceRow { id, name, email, role, active, seen_at, second_factor, open_leads, queues, team } =
+        let lumbo_store::PlaceRow { id, name, email, role, active, seen_at, second_factor, open_leads, queues, team, picture } =
             from;
-        Self { id, name, email, role, active, seen_at, second_factor, open_leads, queues, team }
+        Self { id, name, email, role, active, seen_at, second_factor, open_leads, queues, team, picture }
     }
 }
 

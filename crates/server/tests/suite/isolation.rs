@@ -402,6 +402,10 @@ pub fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
             false,
         ),
         (get.clone(), "/api/audit", AUDITOR, None, false),
+        (post.clone(), "/api/profile/picture", SIGNED, Some(json!({"content": PICTURE})), false),
+        (get.clone(), "/api/people/{person}/picture", SIGNED, None, true),
+        (post.clone(), "/api/workspace/picture", ADMINISTRATOR, Some(json!({"content": PICTURE})), false),
+        (get.clone(), "/api/workspace/picture", SIGNED, None, false),
         (get.clone(), "/api/tokens", SECRET_KEEPER, None, false),
         (
             post.clone(),
@@ -585,6 +589,8 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     let ids = "select contact_id, company_id, shows from leads where id = $1::uuid";
     let (contact, company, conversation): (uuid::Uuid, uuid::Uuid, uuid::Uuid) =
         sqlx::query_as(ids).bind(&lead).fetch_one(&mut db).await.unwrap();
+    let other_admin = fixture.sign_in("admin@b.example").await;
+    fixture.post("/api/workspace/picture", &other_admin, json!({"content": PICTURE})).await;
     let job = uuid::Uuid::from_u128(9).to_string();
     let given_up =
         "insert into jobs (workspace_id, id, kind, subject, key, state, due_at, made_at, ended_at, last_error)

@@ -377,3 +377,34 @@ async fn what_is_personal_is_kept_by_nobody_on_the_way_and_tls_is_insisted_on() 
     request.headers_mut().insert("origin", HeaderValue::from_static("http://lumbo.example"));
     assert_eq!(fixture.send(request).await.status, StatusCode::FORBIDDEN);
 }
+
+#[tokio::test]
+async fn a_face_is_seen_by_colleagues_and_by_nobody_else() {
+    let fixture = Fixture::new().await;
+    let (rep, admin) = (fixture.sign_in("rep@a.example").await, fixture.sign_in("admin@a.example").await);
+    let me = fixture.get("/api/me", &rep).await.json;
+    assert!(me["picture"].is_null() && me["workspace_picture"].is_null());
+    let path = format!("/api/people/{}/picture", me["id"].as_str().unwrap());
+    assert_eq!(fixture.get(&path, &rep).await.status, StatusCode::NOT_FOUND);
+    let pixel = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==";
+    let refused = fixture.post("/api/profile/picture", &rep, json!({"content": "JVBERi0xLjcK"})).await;
+    assert_eq!(refused.json["detail"], "This is no PNG, JPEG, GIF or WebP picture.");
+    let kept = fixture.post("/api/profile/picture", &rep, json!({"content": pixel})).await;
+    assert_eq!(kept.status, StatusCode::NO_CONTENT);
+    let shown = fixture.get(&path, &admin).await;
+    assert_eq!((shown.status, shown.headers["content-type"].to_str().unwrap()), (StatusCode::OK, "image/png"));
+    assert!(shown.headers["content-security-policy"].to_str().unwrap().contains("sandbox"));
+    let stranger = fixture.sign_in("admin@b.example").await;
+    assert_eq!(fixture.get(&path, &stranger).await.status, StatusCode::NOT_FOUND);
+    let mark = fixture.get("/api/me", &rep).await.json["picture"].as_str().unwrap().to_owned();
+    let people = fixture.get("/api/people", &admin).await.json;
+    let row = people["people"].as_array().unwrap().iter().find(|row| row["email"] == "rep@a.example").unwrap();
+    assert_eq!((mark.len(), row["picture"].as_str()), (12, Some(mark.as_str())));
+    let by_rep = fixture.post("/api/workspace/picture", &rep, json!({"content": pixel})).await;
+    assert_eq!(by_rep.status, StatusCode::FORBIDDEN);
+    fixture.post("/api/workspace/picture", &admin, json!({"content": pixel})).await;
+    assert!(fixture.get("/api/me", &rep).await.json["workspace_picture"].is_string());
+    assert!(fixture.get("/api/me", &stranger).await.json["workspace_picture"].is_null());
+    fixture.post("/api/profile/picture", &rep, json!({})).await;
+    assert_eq!(fixture.get(&path, &rep).await.status, StatusCode::NOT_FOUND, "and taken out");
+}

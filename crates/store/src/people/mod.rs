@@ -1,6 +1,7 @@
 //! People in workspaces: a person's place in one, with a role. Who they are everywhere is their account ([`accounts`]).
 
 mod accounts;
+mod faces;
 mod identities;
 mod invitations;
 mod places;
@@ -16,6 +17,7 @@ use crate::{Store, StoreError};
 
 pub(crate) use accounts::make;
 pub use accounts::{Account, NewAccount, SecondFactor};
+pub use faces::Faces;
 pub(crate) use invitations::let_in;
 pub use invitations::{Invitation, InvitationRow, NewInvitation, Taking};
 pub use places::{Place, PlaceRow};

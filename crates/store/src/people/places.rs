@@ -37,6 +37,8 @@ pub struct PlaceRow {
     pub queues: Vec<String>,
     /// The team they belong to.
     pub team: Option<String>,
+    /// The mark of their picture.
+    pub picture: Option<String>,
 }
 
 /// A change of somebody's place.
@@ -58,7 +60,8 @@ impl Store {
     #[crate::compiled_here]
     pub async fn place_rows(&self, workspace: Uuid) -> Result<Vec<PlaceRow>, StoreError> {
         let rows = sqlx::query!(
-            "select p.id, p.name, a.email, p.role, p.active, p.team, a.totp_since is not null as \"second_factor!\",
+            "select p.id, p.name, a.email, p.role, p.active, p.team,
+             left(encode(sha256(a.picture), 'hex'), 12) as picture, a.totp_since is not null as \"second_factor!\",
              (select to_timestamp(max((s.data -> 'person' ->> 'seen')::bigint)) from sessions s
                where s.account_id = a.id and s.data -> 'person' ->> 'workspace' = $1::text)
                as \"seen_at: SqlTimestamp\",
@@ -87,6 +90,7 @@ impl Store {
                 open_leads: row.open_leads,
                 queues: row.queues,
                 team: row.team,
+                picture: row.picture,
             })
             .collect())
     }

@@ -8,6 +8,8 @@ import { BottomLine } from "../frame/BottomLine";
 import { meQuery, profileQuery, queries } from "../lib/query";
 import { useAttempt } from "../lib/useAttempt";
 import { AlertsForm } from "../notices/AlertsForm";
+import { FaceField } from "../people/FaceField";
+import { faceOf } from "../people/faces";
 import { PasswordBox } from "./PasswordBox";
 import { PasswordForm } from "./PasswordForm";
 import { ProviderLink } from "./ProviderLink";
@@ -27,6 +29,7 @@ export function AccountPage() {
         {data && (
           <div className="max-w-2xl space-y-6">
             <ProfileForm key={`${data.name} ${data.email} ${data.zone ?? ""}`} known={data} />
+            <OwnFace />
             <PasswordForm />
             <AlertsForm />
             <SecondFactor known={data} />
@@ -39,6 +42,22 @@ export function AccountPage() {
         <span>Your account is the same in every workspace that you are in.</span>
       </BottomLine>
     </>
+  );
+}
+
+/** One's own picture. */
+function OwnFace() {
+  const me = useQuery(meQuery).data;
+  if (!me) return null;
+  return (
+    <FaceField
+      hint="Colleagues see it beside your name. PNG, JPEG, GIF or WebP of at most 2 MB; its middle is kept, small and square."
+      source={faceOf(me.id, me.picture)}
+      onKeep={async (content) => {
+        await ask(client.POST("/api/profile/picture", { body: content === null ? {} : { content } }));
+        await queries.invalidateQueries({ queryKey: meQuery.queryKey });
+      }}
+    />
   );
 }
 

@@ -8,6 +8,7 @@ import { ask, client } from "../../../api";
 import { meQuery } from "../lib/query";
 import { readIn } from "../lib/time";
 import { Bell } from "../notices/Bell";
+import { faceOf, workspaceFace } from "../people/faces";
 import { FindOrDo } from "./FindOrDo";
 import { Shortcuts } from "./Shortcuts";
 import { useCommands } from "./useCommands";
@@ -15,6 +16,15 @@ import { useCommands } from "./useCommands";
 const area = "flex h-full items-center border-b-2 border-transparent px-0.5 text-on-top/85 hover:text-on-top";
 const item = "cursor-pointer rounded-sm px-2 py-1 data-[highlighted]:bg-hair";
 const activeArea = { className: "!border-[#e0ab5a] !text-on-top font-medium" };
+
+/** Where the area of leads is. */
+const leadPlaces = ["/leads", "/requests", "/contacts", "/companies", "/enter-leads", "/tasks", "/held-back"];
+
+/** A small picture in the top line, where there is one. */
+function Face({ source, square = false }: { source: string | null; square?: boolean }) {
+  if (!source) return null;
+  return <img src={source} alt="" className={clsx("size-6 object-cover", square ? "rounded-sm" : "rounded-full")} />;
+}
 
 export function Frame() {
   const me = useQuery(meQuery).data;
@@ -33,9 +43,7 @@ export function Frame() {
   };
   // The area of leads has several places.
   const { pathname } = useLocation();
-  const inLeads = ["/leads", "/requests", "/contacts", "/companies", "/enter-leads"].some((place) =>
-    pathname.startsWith(place),
-  );
+  const inLeads = leadPlaces.some((place) => pathname.startsWith(place));
   useCommands("everywhere", {
     find: () => setFinding(true),
     shortcuts: () => setSheet(true),
@@ -81,8 +89,10 @@ export function Frame() {
         </button>
         <Bell />
         <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="rounded-sm px-1 text-on-top">
+          <DropdownMenu.Trigger className="flex items-center gap-1.5 rounded-sm px-1 text-on-top">
+            <Face source={workspaceFace(me.workspace_picture)} square />
             <span className="max-md:hidden">{me.workspace} · </span>
+            <Face source={faceOf(me.id, me.picture)} />
             {me.name.split(" ")[0]}
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>

@@ -9,6 +9,7 @@ import { meQuery, peopleQuery, queries } from "../lib/query";
 import { ago } from "../lib/time";
 import { useAttempt } from "../lib/useAttempt";
 import { Invitations } from "./Invitations";
+import { faceOf } from "./faces";
 import type { Role } from "./words";
 import { roleWords, roles } from "./words";
 
@@ -48,6 +49,13 @@ export function PeoplePage() {
   const row = (person: Schemas["PersonRow"]) => (
     <tr key={person.id} className="border-b border-line [&_td]:py-1.5 [&_td]:pr-3">
       <td>
+        {person.picture && (
+          <img
+            src={faceOf(person.id, person.picture) ?? ""}
+            alt=""
+            className="float-left mt-0.5 mr-2 size-8 rounded-full object-cover"
+          />
+        )}
         <span className={person.active ? "" : "text-soft"}>{person.name}</span>
         {person.id === me?.id && <span className="text-soft"> (you)</span>}
         <span className="block text-xs text-soft">{person.email}</span>

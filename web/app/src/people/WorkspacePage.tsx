@@ -8,7 +8,9 @@ import { ZoneBox } from "../account/ZoneBox";
 import { BottomLine } from "../frame/BottomLine";
 import { meQuery, queries, workspaceQuery } from "../lib/query";
 import { useAttempt } from "../lib/useAttempt";
+import { FaceField } from "./FaceField";
 import { KeepingForm } from "./KeepingForm";
+import { workspaceFace } from "./faces";
 
 /** The workspace's name and zone, and how long it keeps what it is told. */
 export function WorkspacePage() {
@@ -22,12 +24,31 @@ export function WorkspacePage() {
         {error && <Notice tone="wrong">{error.message}</Notice>}
         {isPending && <p className="text-soft">Reading the settings</p>}
         {data && <WorkspaceForm key={data.revision} known={data} kept={kept} onKept={setKept} />}
+        {data && <OwnSign />}
         {data && <KeepingForm />}
       </main>
       <BottomLine>
         <span>Dialogues, leads and people of other workspaces are never seen here.</span>
       </BottomLine>
     </>
+  );
+}
+
+/** The workspace's picture. */
+function OwnSign() {
+  const me = useQuery(meQuery).data;
+  if (!me) return null;
+  return (
+    <div className="mt-4 max-w-xl">
+      <FaceField
+        hint="It stands before the workspace’s name in the top line, so that one sees at once where one is."
+        source={workspaceFace(me.workspace_picture)}
+        onKeep={async (content) => {
+          await ask(client.POST("/api/workspace/picture", { body: content === null ? {} : { content } }));
+          await queries.invalidateQueries({ queryKey: meQuery.queryKey });
+        }}
+      />
+    </div>
   );
 }
 
