@@ -400,6 +400,58 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/profile/picture": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Change one’s own picture */
+    post: operations["setPicture"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/people/{person}/picture": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Somebody’s picture */
+    get: operations["picture"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/workspace/picture": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** The workspace’s picture */
+    get: operations["workspacePicture"];
+    put?: never;
+    /** Change the workspace’s picture */
+    post: operations["setWorkspacePicture"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/destinations": {
     parameters: {
       query?: never;
@@ -2804,6 +2856,10 @@ export interface components {
       administers: boolean;
       /** @description Whether the server sends mails. */
       mails: boolean;
+      /** @description The mark of one's own picture; nothing where there is none. */
+      picture?: string | null;
+      /** @description The mark of the workspace's picture. */
+      workspace_picture?: string | null;
     };
     /** @description What a person is in a workspace. */
     Role: "author" | "rep" | "rep_lead" | "administrator" | "viewer";
@@ -4598,6 +4654,8 @@ export interface components {
       queues: string[];
       /** @description The team they belong to. */
       team?: string | null;
+      /** @description The mark of their picture; nothing where they have none. */
+      picture?: string | null;
     };
     /** @description An invitation that is open. */
     InvitationRow: {
@@ -4704,6 +4762,22 @@ export interface components {
        * @default null
        */
       privacy_link?: string | null;
+    };
+    /** @description A picture of somebody, or none. */
+    NewFace: {
+      /**
+       * @description Its bytes as base64: PNG, JPEG, GIF or WebP, 2 MB at most; absent to take the picture out.
+       * @default null
+       */
+      content?: string | null;
+    };
+    /** @description Somebody that an address names. */
+    FacePath: {
+      /**
+       * Format: uuid
+       * @description Their id.
+       */
+      person: string;
     };
     /** @description A destination, as a list of them shows it. */
     DestinationRow: {
@@ -11325,6 +11399,125 @@ export interface operations {
           "application/json": components["schemas"]["WorkspaceSettings"];
         };
       };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  setPicture: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A picture of somebody, or none. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewFace"];
+      };
+    };
+    responses: {
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  picture: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Their id. */
+        person: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The picture or document */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "image/png": unknown;
+          "image/jpeg": unknown;
+          "image/gif": unknown;
+          "image/webp": unknown;
+          "application/pdf": unknown;
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  workspacePicture: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description The picture or document */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "image/png": unknown;
+          "image/jpeg": unknown;
+          "image/gif": unknown;
+          "image/webp": unknown;
+          "application/pdf": unknown;
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  setWorkspacePicture: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A picture of somebody, or none. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewFace"];
+      };
+    };
+    responses: {
       /** @description A problem document (RFC 9457) */
       default: {
         headers: {

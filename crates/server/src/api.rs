@@ -20,9 +20,9 @@ use tower_sessions::cookie::SameSite;
 use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
-    answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, faces, finding, held_back, joining, leads,
-    mapping, media, notices, people, placements, profile, prospects, provider, records, rehearsals, releases, requests,
-    routing, running, scoring, session, settings, tasks, team, territories, together, tokens,
+    answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, faces, finding, held_back, joining,
+    leads, mapping, media, notices, people, placements, profile, prospects, provider, records, rehearsals, releases,
+    requests, routing, running, scoring, session, settings, tasks, team, territories, together, tokens,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};

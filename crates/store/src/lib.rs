@@ -85,8 +85,8 @@ pub use media::Medium;
 pub use notices::{Alerts, MailedNotice, NoticeKind, NoticeLead, NoticeRow};
 pub use past::{PastPlace, PastRow};
 pub use people::{
-    Account, Faces, Invitation, InvitationRow, NewAccount, NewInvitation, NewPerson, NewToken, NewWorkspace, Person, Place,
-    PlaceRow, SecondFactor, Taking, TokenHolder, TokenRow, WorkspaceSettings,
+    Account, Faces, Invitation, InvitationRow, NewAccount, NewInvitation, NewPerson, NewToken, NewWorkspace, Person,
+    Place, PlaceRow, SecondFactor, Taking, TokenHolder, TokenRow, WorkspaceSettings,
 };
 pub use placements::{
     Placed, PlacedNow, PlacementAct, PlacementCounts, PlacementRelease, PlacementRow, Seen, Sighting,

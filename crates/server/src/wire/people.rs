@@ -36,8 +36,19 @@ pub(crate) struct PersonRow {
 
 impl From<lumbo_store::PlaceRow> for PersonRow {
     fn from(from: lumbo_store::PlaceRow) -> Self {
-        let lumbo_store::PlaceRow { id, name, email, role, active, seen_at, second_factor, open_leads, queues, team, picture } =
-            from;
+        let lumbo_store::PlaceRow {
+            id,
+            name,
+            email,
+            role,
+            active,
+            seen_at,
+            second_factor,
+            open_leads,
+            queues,
+            team,
+            picture,
+        } = from;
         Self { id, name, email, role, active, seen_at, second_factor, open_leads, queues, team, picture }
     }
 }

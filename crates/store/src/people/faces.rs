@@ -90,8 +90,7 @@ impl Store {
         .execute(&mut *db)
         .await?;
         let about = if picture.is_some() { "workspace: another picture" } else { "workspace: no picture" };
-        let entry =
-            Entry { person: Some(by.id), what: Audited::SettingsChanged, about, subject: None, network: None };
+        let entry = Entry { person: Some(by.id), what: Audited::SettingsChanged, about, subject: None, network: None };
         audit::write(&mut db, by.workspace_id, &entry, self.now()).await?;
         db.commit().await?;
         Ok(())

@@ -36,7 +36,6 @@ async fn who_leads_a_team_sees_its_leads_and_steers_its_people_only() {
     let lea = sales_lead(&fixture).await;
     let [ina, udo] = &fixture.home.reps;
     for (token, name) in [(b"one", "one"), (b"two", "two"), (b"thr", "three"), (b"fou", "four")] {
-        fixture.start(&fixture.home.slug, token).await;
         fixture.lead_of(token, "Pia Lindqvist", name, &format!("pia@{name}.example")).await;
     }
     assert!(lea.sees_all());
@@ -83,7 +82,6 @@ async fn a_rep_in_a_team_sees_own_leads_as_before_and_nothing_crosses() {
     let [ina, udo] = &fixture.home.reps;
     put(&fixture, ina, Some("North")).await;
     put(&fixture, udo, Some("North")).await;
-    fixture.start(&fixture.home.slug, b"one").await;
     fixture.lead_of(b"one", "Pia Lindqvist", "one", "pia@one.example").await;
     let mut db = sqlx::PgConnection::connect(&fixture.url).await.unwrap();
     sqlx::query("update leads set queue_id = null").execute(&mut db).await.unwrap();
