@@ -16,7 +16,7 @@ test("what a prospect types is shown as typed, on their page and on the rep's", 
     await page.getByRole("button", { name: "Get a price" }).click();
     await say(page, words);
     await expect(page.locator(".you").filter({ hasText: words })).toHaveCount(1);
-    await expect(page.getByText("Please pick one of the answers, or write it as it stands there.")).toBeVisible();
+    await expect(page.getByText("Please pick one of the answers, or type it as it is shown.")).toBeVisible();
   }
   // A company may be called anything: it is kept, and shown escaped to the rep.
   const company = "<b>Frost</b> & =Sons";

@@ -1,6 +1,7 @@
 //! Past leads: what they answered, and what became of them.
 
 use std::collections::HashMap;
+use std::sync::Arc;
 
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -78,7 +79,8 @@ pub struct PastLead {
 #[derive(Debug, Clone, Default)]
 pub struct PastLeads {
     ids: Ids,
-    leads: HashMap<Uuid, PastLead>,
+    /// Shared, so that leads that changed are added to a copy without copying all the others.
+    leads: HashMap<Uuid, Arc<PastLead>>,
 }
 
 impl PastLeads {
@@ -86,7 +88,7 @@ impl PastLeads {
     pub fn put(&mut self, filed: Filed, answers: impl IntoIterator<Item = (String, Value)>) {
         let answers = answers.into_iter().map(|(id, value)| (self.ids.place(&id), value)).collect();
         let day = filed.at.to_zoned(jiff::tz::TimeZone::UTC).date();
-        self.leads.insert(filed.id, PastLead { filed, day, answers });
+        self.leads.insert(filed.id, Arc::new(PastLead { filed, day, answers }));
     }
 
     /// How many there are.

@@ -56,7 +56,7 @@ async fn a_job_that_was_given_up_runs_again_once_and_the_audit_says_who_wanted_i
     assert_eq!((state.as_str(), attempts), ("waiting", 0));
     assert_eq!(fixture.post(&path, &admin, json!({})).await.status, StatusCode::NOT_FOUND, "it waits already");
     let audit = fixture.get("/api/audit?what=job_run_again", &admin).await.json;
-    assert_eq!((audit["entries"].as_array().unwrap().len(), &audit["entries"][0]["about"]), (1, &json!("notice_mail")));
+    assert_eq!((audit["entries"].as_array().unwrap().len(), &audit["entries"][0]["about"]), (1, &json!("notice mail")));
     let view = fixture.get("/api/running", &admin).await.json;
     assert_eq!(view["parked"], json!([]));
 }

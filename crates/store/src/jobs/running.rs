@@ -144,8 +144,14 @@ impl Store {
         .fetch_optional(&mut *db)
         .await?
         .ok_or(StoreError::NotFound("job that was given up"))?;
-        let entry =
-            Entry { person: Some(person), what: Audited::JobRunAgain, about: &kind, subject: Some(job), network: None };
+        let about = kind.replace('_', " ");
+        let entry = Entry {
+            person: Some(person),
+            what: Audited::JobRunAgain,
+            about: &about,
+            subject: Some(job),
+            network: None,
+        };
         audit::write(&mut db, workspace, &entry, now).await?;
         db.commit().await?;
         Ok(())

@@ -18,10 +18,10 @@ export function Tasks({ lead, work }: { lead: Schemas["LeadDetail"]; work: Work 
   return (
     <section aria-label="Tasks" className="mt-3 text-sm">
       {lead.tasks.map((task) => (
-        <label key={task.id} className="flex items-baseline gap-2 py-0.5">
+        <label key={task.id} className="flex min-h-6 items-center gap-2">
           <input
             type="checkbox"
-            className="size-4 shrink-0 self-center"
+            className="m-1 size-4 shrink-0"
             checked={Boolean(task.done_at)}
             disabled={!works || !(task.mine || me?.leads_team)}
             onChange={(event) => void work.settleTask(task.id, event.target.checked)}

@@ -111,7 +111,7 @@ function MakeToken({ onMade, onNotNow }: { onMade: (token: Schemas["MadeToken"])
         </span>
         <div>
           {scopes.map((scope) => (
-            <label key={scope} className="flex items-baseline gap-2 py-0.5">
+            <label key={scope} className="flex min-h-6 items-center gap-2">
               <input
                 type="checkbox"
                 checked={ticked.includes(scope)}
