@@ -13,6 +13,13 @@ import { atNine } from "./words";
 export function Tasks({ lead, work }: { lead: Schemas["LeadDetail"]; work: Work }) {
   const me = useQuery(meQuery).data;
   const [writing, setWriting] = useState(false);
+  // A tick shows at once; what the server says of it comes a moment later.
+  const [ticks, setTicks] = useState<Record<string, boolean>>({});
+  const settle = async (task: string, done: boolean) => {
+    setTicks((known) => ({ ...known, [task]: done }));
+    await work.settleTask(task, done);
+    setTicks((known) => Object.fromEntries(Object.entries(known).filter(([id]) => id !== task)));
+  };
   const works = me?.works_leads ?? false;
   if (!works && lead.tasks.length === 0) return null;
   return (
@@ -22,9 +29,9 @@ export function Tasks({ lead, work }: { lead: Schemas["LeadDetail"]; work: Work 
           <input
             type="checkbox"
             className="m-1 size-4 shrink-0"
-            checked={Boolean(task.done_at)}
+            checked={ticks[task.id] ?? Boolean(task.done_at)}
             disabled={!works || !(task.mine || me?.leads_team)}
-            onChange={(event) => void work.settleTask(task.id, event.target.checked)}
+            onChange={(event) => void settle(task.id, event.target.checked)}
           />
           <span className={clsx("min-w-0 break-words", task.done_at && "text-soft line-through")}>{task.says}</span>
           <span className={clsx("ml-auto text-xs whitespace-nowrap", lateTask(task) ? "text-clay" : "text-soft")}>
