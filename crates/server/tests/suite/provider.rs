@@ -1,4 +1,5 @@
 //! Signing in through a provider, with the stand-in that ships with Lumbo at the other end.
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
 use crate::common::outside::{form_post, get, standins};
 use crate::common::{Answer, Fixture, PASSWORD};

@@ -1,4 +1,5 @@
 //! A backup, made and restored as the page on running says, is the same Lumbo again.
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
 use std::process::Command;
 

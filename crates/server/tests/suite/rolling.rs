@@ -1,5 +1,6 @@
 //! Two servers on one database are replaced one after the other while prospects answer: whoever tries again, as the
 //! prospect's page does, notices nothing.
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex};

@@ -1,4 +1,5 @@
 //! What administrators see of jobs, sizes and versions.
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
 use crate::common::Fixture;
 use axum::http::StatusCode;

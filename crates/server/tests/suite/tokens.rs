@@ -1,4 +1,5 @@
 //! Tokens for programs: shown once, never more than their maker may, ended at once.
+#![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
 use crate::common::{Answer, Fixture};
 use crate::isolation::{Who, table};
