@@ -1687,6 +1687,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/leads/looked-for": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What leads can be looked for by */
+    get: operations["lookedFor"];
+    put?: never;
+    post?: never;
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/leads/{lead}": {
     parameters: {
       query?: never;
@@ -3317,6 +3334,11 @@ export interface components {
           id: string;
           /** @description The scorecard's id; the dialogue's default when absent. */
           scorecard?: string | null;
+          /**
+           * @description True where the conversation goes on after it and may tell more: the records are written at once, and the owner is
+           *      chosen at the next filing, at the end, or after five minutes of silence.
+           */
+          early?: boolean;
           /** @description Arms on the band or on being ruled out. */
           arms?: components["schemas"]["Arm"][];
           /** @constant */
@@ -6855,7 +6877,7 @@ export interface components {
       serves: string[];
     };
     /** @description How a queue picks. */
-    PicksBody: "rotation" | "fewest_open" | "fixed_owner";
+    PicksBody: "rotation" | "fewest_open" | "same_company" | "fixed_owner";
     /** @description A calendar as it is written. */
     Written: {
       /** @description IANA name of its zone, such as `Europe/London`. */
@@ -7131,6 +7153,10 @@ export interface components {
       /** @description Names and companies of the leads that change hands, by their ids. */
       leads: {
         [key: string]: string;
+      };
+      /** @description Options that a rule's table has no row for, by the rule's id, where it goes by a field with options. */
+      gaps: {
+        [key: string]: string[];
       };
     };
     /** @description Past leads given out again. */
@@ -8763,6 +8789,11 @@ export interface components {
        */
       search?: string;
       /**
+       * @description What else they hold, their columns and what they are sorted by: a `ListLook` as JSON.
+       * @default null
+       */
+      look?: string | null;
+      /**
        * @description The `next` of the page before.
        * @default null
        */
@@ -8843,6 +8874,8 @@ export interface components {
       callable_at?: string | null;
       /** @description Words that people put on it. */
       tags: string[];
+      /** @description What it says in the columns that were asked for, in their order; empty where nothing was said. */
+      cells: string[];
     };
     /** @description Where a lead stands. Unfinished, doubtful and test are marks, not statuses. */
     LeadStatus:
@@ -8859,6 +8892,37 @@ export interface components {
       | "junk";
     /** @description What comes next on a lead. */
     NextWhat: "call" | "go_on" | "find_number" | "give_up";
+    /** @description What leads can be looked for by, beside words and tags. */
+    LookedFor: {
+      /** @description Fields of the catalogue that leads hold something in. */
+      fields: components["schemas"]["LookedForField"][];
+      /** @description Names of bands, the highest first. */
+      bands: string[];
+      /** @description Who has leads. */
+      people: components["schemas"]["LookedForOne"][];
+      /** @description Queues. */
+      queues: components["schemas"]["LookedForOne"][];
+    };
+    /** @description A field that leads can be looked for by. */
+    LookedForField: {
+      /** @description Its id. */
+      id: string;
+      /** @description Its name. */
+      label: string;
+      /** @description What it holds. */
+      holds: components["schemas"]["ListHolds"];
+      /** @description Its options, where they are listed. */
+      options: components["schemas"]["LookedForOne"][];
+    };
+    /** @description What a field can be tested for and sorted by. */
+    ListHolds: "words" | "listed" | "number" | "date" | "yes_no";
+    /** @description A value that can be chosen. */
+    LookedForOne: {
+      /** @description What it is kept as. */
+      key: string;
+      /** @description Its name. */
+      label: string;
+    };
     /** @description The lead that an address names. */
     LeadPath: {
       /**
@@ -9243,6 +9307,11 @@ export interface components {
        * @default
        */
       search?: string;
+      /**
+       * @description What else they hold, their columns and what they are sorted by: a `ListLook` as JSON.
+       * @default null
+       */
+      look?: string | null;
     };
     /** @description A tag that is put on or taken off. */
     TagBody: {
@@ -9264,6 +9333,38 @@ export interface components {
       shows: components["schemas"]["LeadFilter"];
       /** @description What is searched for among them; 200 characters at most. */
       search: string;
+      /**
+       * @description What else they hold, their columns, and what they are sorted by.
+       * @default {}
+       */
+      look?: components["schemas"]["ListLook"];
+    };
+    /** @description How a list of leads is looked at. */
+    ListLook: {
+      /** @description What leads must hold, all of it; 12 at most. */
+      tests?: components["schemas"]["ListTest"][];
+      /** @description Ids of fields that have a column; 5 at most. */
+      columns?: string[];
+      /** @description What it is sorted by; the order to call where absent. */
+      sort?: components["schemas"]["ListSort"] | null;
+    };
+    /** @description What a field must hold. */
+    ListTest: {
+      /** @description The field's id; `@status`, `@band`, `@owner`, `@queue`, `@score`, `@tries` and `@filed` are the lead's own. */
+      field: string;
+      /** @description How it is tested. */
+      op: components["schemas"]["ListOp"];
+      /** @description With what: keys of options, ids of people and queues, decimal numbers, ISO 8601 dates, `yes` and `no`, words. */
+      values?: string[];
+    };
+    /** @description How a field is tested. */
+    ListOp: "one_of" | "none_of" | "has" | "at_least" | "at_most" | "known" | "unknown";
+    /** @description What a list is sorted by. */
+    ListSort: {
+      /** @description The field's id; `@filed`, `@score`, `@tries`, `@name` and `@company` are the lead's own. */
+      by: string;
+      /** @description True for the highest, the newest or the last of the alphabet first. */
+      down?: boolean;
     };
     /** @description The list that an address names. */
     LensPath: {
@@ -14326,6 +14427,8 @@ export interface operations {
         show: components["schemas"]["LeadFilter"];
         /** @description What name, company, address, number or wishes hold; how a tag begins, behind a `#`. */
         search?: string;
+        /** @description What else they hold, their columns and what they are sorted by: a `ListLook` as JSON. */
+        look?: string | null;
         /** @description The `next` of the page before. */
         after?: string | null;
       };
@@ -14342,6 +14445,35 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["LeadPage"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  lookedFor: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What leads can be looked for by, beside words and tags. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LookedFor"];
         };
       };
       /** @description A problem document (RFC 9457) */
@@ -14779,6 +14911,8 @@ export interface operations {
         show: components["schemas"]["LeadFilter"];
         /** @description What name, company, address, number or wishes hold; how a tag begins, behind a `#`. */
         search?: string;
+        /** @description What else they hold, their columns and what they are sorted by: a `ListLook` as JSON. */
+        look?: string | null;
       };
       header?: never;
       path?: never;

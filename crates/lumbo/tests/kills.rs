@@ -1,4 +1,4 @@
-//! Two servers on one database, one of them killed again and again while forty conversations answer: nothing that was
+//! Two servers on one database, one of them killed again and again while fifty conversations answer: nothing that was
 //! acknowledged is lost, and nothing is done twice. `LUMBO_KILLS` sets how often; the bench does a thousand.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic, reason = "helpers of tests are tests")]
 
@@ -13,7 +13,7 @@ use std::time::{Duration, Instant};
 use serde_json::{Value, json};
 use sqlx::{Connection, Executor, PgConnection};
 
-const CONVERSATIONS: usize = 40;
+const CONVERSATIONS: usize = 50;
 /// Letters only: a name with digits in it is none.
 const FAMILIES: [&str; 10] = ["Ash", "Birch", "Cedar", "Dogwood", "Elm", "Fir", "Gorse", "Hazel", "Ivy", "Juniper"];
 
@@ -249,6 +249,21 @@ fn nothing_acknowledged_is_lost_and_nothing_is_doubled_when_servers_are_killed()
             e where e.conversation_id = c.id)";
         let halves: i64 = sqlx::query_scalar(halves).fetch_one(&mut db).await.unwrap();
         assert_eq!((again, gaps, halves), (0, 0, 0), "filed again, events missing, states beside their events");
+        // A filing writes many rows: all of them, or none.
+        let count = async |db: &mut PgConnection, what: &'static str| -> i64 {
+            sqlx::query_scalar(what).fetch_one(db).await.unwrap()
+        };
+        let unlogged = "select count(*) from leads l where not exists (select from activities a
+            where a.workspace_id = l.workspace_id and a.lead_id = l.id)";
+        let unsaid = "select count(*) from lead_snapshots s join conversations c on c.id = s.conversation_id
+            where not c.entered and not exists (select from conversation_events e
+              where e.conversation_id = s.conversation_id and e.kind = 'filed')";
+        let unvalued =
+            "select count(*) from leads l where not exists (select from lead_values v where v.lead_id = l.id)";
+        let turns = "select count(*) from (select queue_id from queue_members group by 1 having sum(rotation) <> 0) q";
+        for half in [unlogged, unsaid, unvalued, turns] {
+            assert_eq!(count(&mut db, half).await, 0, "half-written: {half}");
+        }
     });
     println!("{kills} kills, {} conversations, {ended} to their end", all.len());
 }

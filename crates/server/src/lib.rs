@@ -37,6 +37,7 @@ mod bearer;
 mod body;
 mod busy;
 mod guard;
+mod held;
 mod listen;
 mod live;
 mod measured;

@@ -1,13 +1,13 @@
 //! Past leads in memory, so that a scorecard can be held against them while a threshold is dragged. Read once for each
 //! dialogue, and from then on only what was changed since.
 
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 use std::sync::Arc;
 
 use jiff::{SignedDuration, Timestamp};
 use lumbo_numbers::{End, Filed, PastLeads};
 use lumbo_records::LeadStatus;
-use lumbo_store::PastRow;
+use lumbo_store::{PAST_AT_ONCE, PastRow};
 use tokio::sync::Mutex;
 use uuid::Uuid;
 
@@ -23,6 +23,8 @@ type Shared = Arc<Mutex<Kept>>;
 #[derive(Default)]
 struct Kept {
     seen: Option<Timestamp>,
+    /// What was read of the overlap, with when it was changed: read again, it is known.
+    lately: HashSet<(Uuid, Timestamp)>,
     leads: Arc<PastLeads>,
 }
 
@@ -48,6 +50,7 @@ fn put(leads: &mut PastLeads, row: PastRow) {
     let filed = Filed {
         queue: row.queue,
         owner: row.owner,
+        company: row.company,
         tried: row.touched_at,
         context: row.context.map(Box::new),
         ..Filed::new(row.id, row.filed_at, end(row.status))
@@ -67,24 +70,35 @@ pub(crate) async fn of(app: &App, workspace: Uuid, dialogue: Uuid) -> Result<Arc
     let mut kept = shared.lock().await;
     let from = kept.seen.map_or(Timestamp::MIN, |seen| seen - OVERLAP);
     let mut place = (from.max(Timestamp::UNIX_EPOCH), Uuid::nil());
+    let mut lately = std::mem::take(&mut kept.lately);
+    // Copied once, when the first lead comes that is not known yet, however many parts are read.
+    let mut leads: Option<PastLeads> = None;
+    let mut seen = kept.seen;
     loop {
         let rows = app.store.past_leads(workspace, dialogue, place).await?;
         let Some(last) = rows.last() else { break };
         place = (last.changed_at, last.id);
-        let mut leads = Arc::clone(&kept.leads);
-        let more = rows.len() > 1;
-        kept.leads = app
-            .busy
-            .work(move || {
-                let known = Arc::make_mut(&mut leads);
-                rows.into_iter().for_each(|row| put(known, row));
-                leads
-            })
-            .await?;
-        kept.seen = Some(place.0);
-        if !more {
+        seen = seen.max(Some(place.0));
+        let full = rows.len() >= PAST_AT_ONCE;
+        let new: Vec<PastRow> = rows.into_iter().filter(|row| lately.insert((row.id, row.changed_at))).collect();
+        if !new.is_empty() {
+            let mut known = leads.take().unwrap_or_else(|| PastLeads::clone(&kept.leads));
+            let put_all = move || {
+                new.into_iter().for_each(|row| put(&mut known, row));
+                known
+            };
+            leads = Some(app.busy.work(put_all).await?);
+        }
+        if !full {
             break;
         }
     }
+    if let Some(leads) = leads {
+        kept.leads = Arc::new(leads);
+    }
+    kept.seen = seen;
+    let from = kept.seen.map_or(Timestamp::MIN, |seen| seen - OVERLAP);
+    lately.retain(|(_, changed)| *changed >= from);
+    kept.lately = lately;
     Ok(Arc::clone(&kept.leads))
 }

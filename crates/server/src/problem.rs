@@ -134,6 +134,7 @@ impl From<StoreError> for Problem {
                 Self::new(StatusCode::NOT_FOUND, "not-found", format!("There is no such {what}."))
             }
             StoreError::Conflict(says) => Self::new(StatusCode::CONFLICT, "conflict", sentence(&says)),
+            StoreError::Wrong(says) => Self::bad(sentence(&says)),
             StoreError::Unkeepable => Self::bad(sentence(&error.to_string())),
             StoreError::Away(says) => {
                 tracing::error!(error = says, "the database does not answer");

@@ -564,7 +564,7 @@ impl Follow<'_> {
         let held = effects.iter().any(leaves) && held_back::is(db, spot, self.plan, self.state, now).await?;
         for effect in effects.iter().filter(|effect| !(held && leaves(effect))) {
             match effect {
-                Effect::File { filing, score, decision, unfinished } => {
+                Effect::File { filing, score, decision, unfinished, early } => {
                     let of = FilingOf {
                         spot,
                         plan: self.plan,
@@ -574,6 +574,8 @@ impl Follow<'_> {
                         score: score.as_deref(),
                         decision,
                         unfinished: *unfinished,
+                        early: *early,
+                        choosing: false,
                         now,
                     };
                     leads::file(db, &of).await?;
@@ -581,6 +583,7 @@ impl Follow<'_> {
                     // What is sent of it, and dealt.
                     woken.jobs = true;
                 }
+                Effect::Tag { tags } => leads::tag_by_ending(db, spot.workspace, spot.conversation, tags).await?,
                 Effect::Request { outcome } => {
                     let of =
                         RequestOf { spot, plan: self.plan, state: self.state, domains: self.domains, outcome, now };
@@ -592,8 +595,12 @@ impl Follow<'_> {
                     let kind = match timer {
                         Timer::Silence => JobKind::Silence,
                         Timer::Unfinished => JobKind::Unfinished,
+                        Timer::Owner => JobKind::Owner,
                     };
                     jobs::set(db, spot.workspace, kind, spot.conversation, &key, *at, now).await?;
+                    if kind == JobKind::Owner && *at <= now {
+                        jobs::hurry(db, spot.workspace, kind, spot.conversation, now).await?;
+                    }
                     // Minutes away: workers see it when they look.
                     woken.jobs |= *at <= now;
                 }

@@ -1,5 +1,6 @@
 //! Dealing: leads that waited for their queue to open get their owners, the best first.
 
+use crate::leads::owners_of_company;
 use jiff_sqlx::ToSqlx;
 use lumbo_deliver::webhook::EventKind;
 use lumbo_records::Turn;
@@ -31,7 +32,7 @@ impl Store {
         let mut locked = queues::lock(&mut db, workspace, &chain, now).await?;
         locked.sort_by_key(|queue| chain.iter().position(|id| *id == queue.id));
         let waiting = sqlx::query!(
-            "select id, decision as \"decision: Json<Decision>\" from leads where workspace_id = $1 and queue_id = $2
+            "select id, company_id, decision as \"decision: Json<Decision>\" from leads where workspace_id = $1 and queue_id = $2
              and waits_until is not null and owner_id is null and not closed
              order by band_rank desc, filed_at, id limit $3 for update",
             workspace,
@@ -43,7 +44,9 @@ impl Store {
         let count = waiting.len();
         for lead in waiting {
             let mut decision = lead.decision.0;
-            let Some(chosen) = choose(&locked, &Wanted { now, skills: &decision.skills }) else { break };
+            let company = owners_of_company(&mut db, workspace, lead.company_id, Some(lead.id), &locked, now).await?;
+            let wanted = Wanted { now, skills: &decision.skills, company: &company };
+            let Some(chosen) = choose(&locked, &wanted) else { break };
             if let (0, Some(opens)) = (chosen.queue, chosen.picked.waits) {
                 // The queue itself is closed still: that is so for every lead, and nothing was done yet.
                 return Ok(Ended::Later(opens));
@@ -52,8 +55,13 @@ impl Store {
                 decision.steps.push(RouteStep::Picked { queue: locked[*place].name.clone(), pick: pick.clone() });
             }
             let to = locked[chosen.queue].id;
+            let turn = chosen.picked.owner.zip(chosen.picked.carried.as_ref()).map(|(owner, carried)| Turn {
+                queue: to,
+                moved: locked[chosen.queue].moved(carried),
+                last: Some(owner),
+            });
             sqlx::query!(
-                "update leads set queue_id = $3, owner_id = $4, decision = $5, waits_until = $6,
+                "update leads set queue_id = $3, owner_id = $4, decision = $5, waits_until = $6, turn = $8,
                  revision = revision + 1, changed_at = $7 where workspace_id = $1 and id = $2",
                 workspace,
                 lead.id,
@@ -61,7 +69,8 @@ impl Store {
                 chosen.picked.owner,
                 Json(&decision) as _,
                 chosen.picked.waits.map(ToSqlx::to_sqlx) as _,
-                now.to_sqlx() as _
+                now.to_sqlx() as _,
+                turn.as_ref().map(Json) as _
             )
             .execute(&mut *db)
             .await?;
@@ -75,17 +84,10 @@ impl Store {
                 tell_owner(&mut db, workspace, lead.id, NoticeKind::Yours, None, now).await?;
                 sending::set(&mut db, workspace, EventKind::LeadUpdated, lead.id, now).await?;
             }
-            if let (Some(owner), Some(carried)) = (chosen.picked.owner, chosen.picked.carried) {
-                let turn = Turn { queue: to, carried, last: Some(owner) };
-                queues::keep_turn(&mut db, workspace, &turn).await?;
-                for (person, current) in &turn.carried {
-                    if let Some(member) =
-                        locked[chosen.queue].members.iter_mut().find(|member| member.person == *person)
-                    {
-                        member.share.current = *current;
-                    }
-                }
-                locked[chosen.queue].last = Some(owner);
+            if let Some(turn) = &turn {
+                queues::keep_turn(&mut db, workspace, turn).await?;
+                locked[chosen.queue].move_by(&turn.moved);
+                locked[chosen.queue].last = turn.last;
             }
             if let Some(owner) = chosen.picked.owner {
                 // What somebody was just given counts against what they take.

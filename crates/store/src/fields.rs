@@ -277,6 +277,22 @@ impl Store {
         all(&mut db, workspace).await
     }
 
+    /// Ids of the fields that any lead holds something in.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    #[crate::compiled_here]
+    pub async fn fields_of_leads(&self, workspace: Uuid) -> Result<Vec<String>, StoreError> {
+        // One look at the index for each field of the catalogue, however many leads there are.
+        Ok(sqlx::query_scalar!(
+            "select f.id from fields f where f.workspace_id = $1 and exists (
+               select from lead_values v where v.workspace_id = $1 and v.field_id = f.id)",
+            workspace
+        )
+        .fetch_all(&self.pool)
+        .await?)
+    }
+
     /// The catalogue with what uses each field.
     ///
     /// # Errors

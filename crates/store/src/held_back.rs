@@ -18,7 +18,6 @@ use sqlx::types::{Json, JsonRawValue};
 use uuid::Uuid;
 
 use crate::conversations::{NewConversation, Spot, events_of};
-use crate::leads::FilingOf;
 use crate::live::{self, Topic};
 use crate::requests::RequestOf;
 use crate::{Person, Store, StoreError, leads, requests};
@@ -227,16 +226,11 @@ async fn file_now(
     now: Timestamp,
 ) -> Result<(), StoreError> {
     let state = State::of(events);
-    let filed = events.iter().rev().find_map(|event| match event {
-        Event::Filed { filing, score, decision, unfinished, .. } => Some((*filing, score, decision, *unfinished)),
-        _ => None,
-    });
-    if let Some((filing, score, decision, unfinished)) = filed {
-        let score = score.as_deref();
-        let of = FilingOf { spot, plan, state: &state, domains, filing, score, decision, unfinished, now };
-        leads::file(db, &of).await?;
-    }
+    leads::file_last(db, spot, plan, domains, events, false, now).await?;
     if let Some(outcome) = &state.closed {
+        let ended = plan.file.outcomes.iter().find(|known| known.id == *outcome);
+        let tags = ended.map_or(&[][..], |outcome| outcome.tags.as_slice());
+        leads::tag_by_ending(db, spot.workspace, spot.conversation, tags).await?;
         requests::leave(db, &RequestOf { spot, plan, state: &state, domains, outcome, now }).await?;
     }
     Ok(())

@@ -75,7 +75,7 @@ pub use held_back::{HeldBackRow, Suspicion};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, ParkedJob, Running, Size, Wakes};
 pub use leads::{
     AlsoGivenChange, AlsoGivenRow, Call, Came, EnteredRow, FitChange, ImportRow, LeadDetail, LeadFilter, LeadPage,
-    LeadQuery, LeadRow, Lens, LogRow, NewImport, NewTask, NextChange, OutcomeChange, OwnerChange, PreviewRow,
+    LeadQuery, LeadRow, Lens, LogRow, NewImport, NewTask, NextChange, OutcomeChange, OwnerChange, PLAIN, PreviewRow,
     ROWS_AT_ONCE, SnapshotRow, Taker, TaskRow, TranscriptLine, Undone, UnfiledRow,
 };
 pub use live::{CaughtUp, StreamEntry, Topic};
@@ -83,7 +83,7 @@ pub use lumbo_people::{Audited, Role};
 pub use lumbo_records::RecordField;
 pub use media::Medium;
 pub use notices::{Alerts, MailedNotice, NoticeKind, NoticeLead, NoticeRow};
-pub use past::{PastPlace, PastRow};
+pub use past::{PAST_AT_ONCE, PastPlace, PastRow};
 pub use people::{
     Account, Faces, Invitation, InvitationRow, NewAccount, NewInvitation, NewPerson, NewToken, NewWorkspace, Person,
     Place, PlaceRow, SecondFactor, Taking, TokenHolder, TokenRow, WorkspaceSettings,
@@ -96,7 +96,8 @@ pub use queue_settings::{Colleague, MemberChange, MemberRow, QueueChange, QueueR
 pub use records::{
     AlikeRow, CompanyChange, CompanyContact, CompanyDetail, CompanyPage, CompanyRow, ContactChange, ContactDetail,
     ContactExport, ContactGiven, ContactLead, ContactPage, ContactRow, Erased, ExportedConversation, ExportedGiven,
-    ExportedLead, ExportedStep, ExportedTask, ExportedValue, Keeping, MergeLine, MergePreview, MergeRow, ValueRow,
+    ExportedLead, ExportedStep, ExportedTask, ExportedValue, Keeping, MergeLine, MergePreview, MergeRow, Reach,
+    ValueRow,
 };
 pub use releases::{ReleaseError, ReleaseRow};
 pub use requests::{RequestAct, RequestDetail, RequestRow};
@@ -118,6 +119,9 @@ pub enum StoreError {
     /// Somebody changed it meanwhile, or it exists already.
     #[error("{0}")]
     Conflict(String),
+    /// What was asked for cannot be; a sentence that says what to do.
+    #[error("{0}")]
+    Wrong(String),
     /// What is kept cannot be read by this version.
     #[error("what is kept cannot be read: {0}")]
     Kept(String),

@@ -25,6 +25,8 @@ pub struct PastRow {
     pub queue: Option<Uuid>,
     /// Whose it is.
     pub owner: Option<Uuid>,
+    /// The company it is of.
+    pub company: Option<Uuid>,
     /// When somebody first did something with it.
     pub touched_at: Option<Timestamp>,
     /// What it says, with the ids of fields.
@@ -34,7 +36,7 @@ pub struct PastRow {
 }
 
 /// Most leads of one reading.
-const AT_ONCE: i64 = 5_000;
+pub const PAST_AT_ONCE: usize = 5_000;
 
 /// Where a reading ended: when the last lead was changed, and its id.
 pub type PastPlace = (Timestamp, Uuid);
@@ -53,7 +55,7 @@ impl Store {
     ) -> Result<Vec<PastRow>, StoreError> {
         let rows = sqlx::query!(
             "select l.id, l.filed_at as \"filed_at: SqlTimestamp\", l.changed_at as \"changed_at: SqlTimestamp\",
-             l.status, l.queue_id, l.owner_id, l.touched_at as \"touched_at: SqlTimestamp\",
+             l.status, l.queue_id, l.owner_id, l.company_id, l.touched_at as \"touched_at: SqlTimestamp\",
              s.fields as \"fields: Json<Vec<RecordField>>\", c.state->'context' as \"context: Json<Context>\"
              from leads l join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows
              join conversations c on c.workspace_id = l.workspace_id and c.id = l.shows
@@ -63,7 +65,7 @@ impl Store {
             dialogue,
             after.0.to_sqlx() as _,
             after.1,
-            AT_ONCE
+            PAST_AT_ONCE as i64
         )
         .fetch_all(&self.pool)
         .await?;
@@ -76,6 +78,7 @@ impl Store {
                     status: status(&row.status)?,
                     queue: row.queue_id,
                     owner: row.owner_id,
+                    company: row.company_id,
                     touched_at: row.touched_at.map(SqlTimestamp::to_jiff),
                     fields: row.fields.0,
                     context: row.context.map(|context| context.0),

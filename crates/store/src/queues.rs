@@ -89,6 +89,7 @@ pub(crate) async fn lock(
                     .map(|((owner, owner_name), (person, name))| held(owner, owner_name, person, name)),
             ),
             "fewest_open" => Picks::FewestOpen,
+            "same_company" => Picks::SameCompany,
             _ => Picks::Rotation,
         };
         // A calendar that this version cannot read is taken as always open, so that no lead is lost to it.
@@ -164,15 +165,15 @@ async fn fill_loads(
 
 /// Keeps what a turn made of a queue's rotation; the caller holds the queue's lock.
 pub(crate) async fn keep_turn(db: &mut PgConnection, workspace: Uuid, turn: &Turn) -> Result<(), StoreError> {
-    let (people, carried): (Vec<Uuid>, Vec<i64>) = turn.carried.iter().copied().unzip();
+    let (people, moved): (Vec<Uuid>, Vec<i64>) = turn.moved.iter().copied().unzip();
     sqlx::query!(
-        "update queue_members m set rotation = n.rotation from unnest($3::uuid[], $4::bigint[]) as n (person_id,
-         rotation)
+        "update queue_members m set rotation = m.rotation + n.moved from unnest($3::uuid[], $4::bigint[]) as n
+         (person_id, moved)
          where m.workspace_id = $1 and m.queue_id = $2 and m.person_id = n.person_id",
         workspace,
         turn.queue,
         &people,
-        &carried
+        &moved
     )
     .execute(&mut *db)
     .await?;
@@ -190,6 +191,19 @@ pub(crate) async fn keep_turn(db: &mut PgConnection, workspace: Uuid, turn: &Tur
 }
 
 impl Store {
+    /// Ids and names of a workspace's queues.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    #[crate::compiled_here]
+    pub async fn queue_names(&self, workspace: Uuid) -> Result<Vec<(Uuid, String)>, StoreError> {
+        let rows =
+            sqlx::query!("select id, name from queues where workspace_id = $1 order by lower(name), id", workspace)
+                .fetch_all(&self.pool)
+                .await?;
+        Ok(rows.into_iter().map(|row| (row.id, row.name)).collect())
+    }
+
     /// Keys and names of a workspace's queues.
     ///
     /// # Errors

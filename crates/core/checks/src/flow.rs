@@ -34,7 +34,7 @@ fn continuations(plan: &Plan, node: &Node) -> Vec<Next> {
             out.push(Next::GoTo(*section));
             out.push(node.next);
         }
-        Kind::FileLead(card) if every_band_has_an_arm(plan, *card, node) => {}
+        Kind::FileLead(filing) if every_band_has_an_arm(plan, filing.card, node) => {}
         Kind::Fork | Kind::FileLead(_) if otherwise => {}
         Kind::Fork | Kind::FileLead(_) | Kind::Tell(_) | Kind::OpenAsk(_) | Kind::ReadBack(_) | Kind::WorkOut(_) => {
             out.push(node.next);

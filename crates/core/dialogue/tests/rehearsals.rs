@@ -376,7 +376,7 @@ fn what_follows_a_step_leaves_it_as_effects() {
     }
     let [
         Effect::Wake { timer: Timer::Unfinished, at },
-        Effect::File { filing: 1, score: Some(score), decision, unfinished: false },
+        Effect::File { filing: 1, score: Some(score), decision, unfinished: false, early: false },
     ] = filed.as_slice()
     else {
         panic!("{filed:?}")

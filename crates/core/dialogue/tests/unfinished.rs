@@ -90,9 +90,41 @@ fn wakes_at(effects: &[Effect]) -> Option<String> {
 fn files(effects: &[Effect]) -> Vec<(u32, bool)> {
     let filing = |effect: &Effect| match effect {
         Effect::File { filing, unfinished, .. } => Some((*filing, *unfinished)),
-        Effect::Wake { .. } | Effect::Request { .. } => None,
+        Effect::Wake { .. } | Effect::Request { .. } | Effect::Tag { .. } => None,
     };
     effects.iter().filter_map(filing).collect()
+}
+
+fn owner_due(effects: &[Effect]) -> Vec<String> {
+    let due = |effect: &Effect| match effect {
+        Effect::Wake { timer: Timer::Owner, at } => Some(at.strftime("%H:%M").to_string()),
+        Effect::File { .. } | Effect::Wake { .. } | Effect::Request { .. } | Effect::Tag { .. } => None,
+    };
+    effects.iter().filter_map(due).collect()
+}
+
+#[test]
+fn the_owner_of_what_is_filed_early_is_due_after_a_silence_and_at_the_end() {
+    let early = |early: bool| {
+        let turns = vec![
+            ask("t_email", "email", "Your e-mail address?"),
+            json!({"kind": "file_lead", "id": "t_early", "early": early}),
+            ask("t_pallets", "pallets", "How many pallets?"),
+            ask("t_temp", "temperature", "Frozen or chilled?"),
+        ];
+        dialogue(section(turns), json!({}))
+    };
+    let mut talk = Clocked::begun(&early(true));
+    let filed = talk.replies("10:01", "pia@harrowpeel.example");
+    assert!(matches!(filed.as_slice(), [.., Effect::File { early: true, .. }, Effect::Wake { .. }]), "{filed:?}");
+    assert_eq!(owner_due(&filed), ["10:06"]);
+    assert_eq!(owner_due(&talk.replies("10:03", "40")), [""; 0], "what is said meanwhile sets no timer of its own");
+    assert!(talk.state.early);
+    assert_eq!(owner_due(&talk.says("10:04", ProspectInput::Leave {}).unwrap()), ["10:04"]);
+    // A File lead that is not early leaves nothing to be done.
+    let mut talk = Clocked::begun(&early(false));
+    assert_eq!(owner_due(&talk.replies("10:01", "pia@harrowpeel.example")), [""; 0]);
+    assert_eq!(owner_due(&talk.says("10:04", ProspectInput::Leave {}).unwrap()), [""; 0]);
 }
 
 #[test]

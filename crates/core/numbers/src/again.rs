@@ -3,7 +3,7 @@
 //!
 //! A lead that comes while its queue is closed is dealt when it opens, the best first, as it would be.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, HashMap};
 
 use jiff::Timestamp;
 use schemars::JsonSchema;
@@ -170,11 +170,15 @@ fn give_out(coming: &[Coming<'_>], by: &AgainBy<'_>, out: &mut Again) {
     let mut people: BTreeMap<Option<Uuid>, PersonAgain> = BTreeMap::new();
     // Whose each lead would be, from when, and until when it is untried.
     let mut given: Vec<(Uuid, Timestamp, Option<Timestamp>)> = Vec::new();
+    // Who would have leads of a company, the last first.
+    let mut companies: HashMap<Uuid, Vec<Uuid>> = HashMap::new();
     for lead in coming {
         let then = lead.one.lead.filed.owner;
         let chosen = lead.queue.as_ref().and_then(|key| chains.get_mut(key)).and_then(|chain| {
             load(chain, &given, lead.at);
-            let chosen = choose(chain, &Wanted { now: lead.at, skills: &lead.skills })?;
+            let company = lead.one.lead.filed.company.and_then(|company| companies.get(&company));
+            let company = company.map_or(&[][..], Vec::as_slice);
+            let chosen = choose(chain, &Wanted { now: lead.at, skills: &lead.skills, company })?;
             for (_, step) in &chosen.steps {
                 if let Pick::Over { name, why: PassedOver::Full { .. } | PassedOver::FullToday { .. } } = step {
                     let member = chain.iter().flat_map(|queue| &queue.members).find(|member| member.name == *name);
@@ -201,6 +205,9 @@ fn give_out(coming: &[Coming<'_>], by: &AgainBy<'_>, out: &mut Again) {
             carry(&mut chains, queue, &chosen.picked.carried.unwrap_or_default(), owner);
         }
         if let Some(owner) = owner {
+            if let Some(company) = lead.one.lead.filed.company {
+                companies.entry(company).or_default().insert(0, owner);
+            }
             given.push((owner, lead.at, lead.one.lead.filed.tried));
         }
         person(&mut people, then).then += 1;

@@ -1,6 +1,6 @@
 //! Past leads: what they answered, and what became of them.
 
-use std::collections::HashMap;
+use std::collections::{BTreeMap, HashMap};
 use std::sync::Arc;
 
 use jiff::Timestamp;
@@ -60,6 +60,8 @@ pub struct Filed {
     pub queue: Option<Uuid>,
     /// Whose it is.
     pub owner: Option<Uuid>,
+    /// The company it is of.
+    pub company: Option<Uuid>,
     /// When somebody first did something with it.
     pub tried: Option<Timestamp>,
     /// What was known without asking.
@@ -79,8 +81,11 @@ pub struct PastLead {
 #[derive(Debug, Clone, Default)]
 pub struct PastLeads {
     ids: Ids,
-    /// Shared, so that leads that changed are added to a copy without copying all the others.
-    leads: HashMap<Uuid, Arc<PastLead>>,
+    /// In the order of their filing. Shared, so that leads that changed are added to a copy without copying all the
+    /// others.
+    leads: BTreeMap<(Timestamp, Uuid), Arc<PastLead>>,
+    /// When each was filed, by its id.
+    filed: HashMap<Uuid, Timestamp>,
 }
 
 impl PastLeads {
@@ -88,7 +93,11 @@ impl PastLeads {
     pub fn put(&mut self, filed: Filed, answers: impl IntoIterator<Item = (String, Value)>) {
         let answers = answers.into_iter().map(|(id, value)| (self.ids.place(&id), value)).collect();
         let day = filed.at.to_zoned(jiff::tz::TimeZone::UTC).date();
-        self.leads.insert(filed.id, Arc::new(PastLead { filed, day, answers }));
+        let (id, at) = (filed.id, filed.at);
+        if let Some(before) = self.filed.insert(id, at).filter(|before| *before != at) {
+            self.leads.remove(&(before, id));
+        }
+        self.leads.insert((at, id), Arc::new(PastLead { filed, day, answers }));
     }
 
     /// How many there are.
@@ -124,9 +133,7 @@ impl Named<'_> {
     /// All of them, as conditions and formulas read them, in the order of their filing.
     #[must_use]
     pub fn answered(&self) -> Vec<Answered<'_>> {
-        let mut all: Vec<Answered<'_>> = self.leads.leads.values().map(|lead| Answered { all: self, lead }).collect();
-        all.sort_by_key(|answered| (answered.lead.filed.at, answered.lead.filed.id));
-        all
+        self.leads.leads.values().map(|lead| Answered { all: self, lead }).collect()
     }
 }
 
@@ -145,7 +152,7 @@ impl Filed {
     /// A lead that is nobody's yet, without what was known.
     #[must_use]
     pub fn new(id: Uuid, at: Timestamp, end: End) -> Self {
-        Self { id, at, end, queue: None, owner: None, tried: None, context: None }
+        Self { id, at, end, queue: None, owner: None, company: None, tried: None, context: None }
     }
 }
 

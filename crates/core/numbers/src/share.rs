@@ -40,6 +40,12 @@ impl Share {
         self.hits += u32::from(hit);
     }
 
+    /// Counts what another share counted, too.
+    pub fn and(&mut self, more: Self) {
+        self.of += more.of;
+        self.hits += more.hits;
+    }
+
     /// The share, from 0 to 1; nothing of nothing is no share.
     #[must_use]
     pub fn rate(self) -> Option<f64> {

@@ -58,6 +58,7 @@ pub fn from_brief(new: NewDialogue) -> Dialogue {
         label: words.phrase(&format!("new.outcome.{id}")).to_owned(),
         class,
         request: None,
+        tags: Vec::new(),
     };
     let mut dialogue = Dialogue {
         format: Format::V1,
@@ -120,7 +121,7 @@ pub fn from_brief(new: NewDialogue) -> Dialogue {
         last.push(close("looking", "new.thanks", &mut ids));
         dialogue.sections.push(section("start", last));
     } else {
-        last.push(Turn::FileLead(FileLead { id: ids.fresh("t"), scorecard: None, arms: Vec::new() }));
+        last.push(Turn::FileLead(FileLead { id: ids.fresh("t"), scorecard: None, early: false, arms: Vec::new() }));
         last.push(close("lead", "new.thanks_lead", &mut ids));
         dialogue.sections.push(section("contact", last));
     }

@@ -242,6 +242,27 @@ fn next_morning(calendar: &Calendar, now: Timestamp) -> Option<Timestamp> {
     on(calendar, working_day(calendar, today, 1)?, true)
 }
 
+/// Working days within which a lead that turns out to be junk gives the turn back that was taken for it.
+const GIVEN_BACK_WITHIN: u32 = 2;
+
+/// True where a lead of this moment that is junk now gives the turn back: until the end of the second working day after
+/// it was filed.
+///
+/// ```
+/// use lumbo_calendar::Calendar;
+/// use lumbo_records::gives_turn_back;
+///
+/// let always = Calendar::always(jiff::tz::TimeZone::UTC);
+/// let at = |text: &str| text.parse().unwrap();
+/// assert!(gives_turn_back(&always, at("2026-11-23T10:00:00Z"), at("2026-11-25T23:59:00Z")));
+/// assert!(!gives_turn_back(&always, at("2026-11-23T10:00:00Z"), at("2026-11-26T00:00:00Z")));
+/// ```
+#[must_use]
+pub fn gives_turn_back(calendar: &Calendar, filed: Timestamp, now: Timestamp) -> bool {
+    let date = |at: Timestamp| at.to_zoned(calendar.zone().clone()).date();
+    working_day(calendar, date(filed), GIVEN_BACK_WITHIN).is_some_and(|last| date(now) <= last)
+}
+
 /// How long it took, in working minutes of a calendar; a part of a minute counts as none.
 #[must_use]
 pub fn working_minutes(calendar: &Calendar, from: Timestamp, to: Timestamp) -> i64 {
@@ -277,6 +298,17 @@ mod tests {
             out.push(now.to_zoned(calendar.zone().clone()).strftime("%a %d %b %H:%M").to_string());
         }
         out
+    }
+
+    #[test]
+    fn a_weekend_and_a_holiday_give_nobody_less_time_to_say_that_it_is_junk() {
+        let at = |text: &str| text.parse().unwrap();
+        let (plain, holiday) = (weekdays(&[]), weekdays(&["2026-11-30"]));
+        // Friday afternoon: Monday and Tuesday are the two working days.
+        let filed = at("2026-11-27T16:00:00Z");
+        assert!(gives_turn_back(&plain, filed, at("2026-12-01T18:00:00Z")));
+        assert!(!gives_turn_back(&plain, filed, at("2026-12-02T08:00:00Z")));
+        assert!(gives_turn_back(&holiday, filed, at("2026-12-02T08:00:00Z")));
     }
 
     #[test]

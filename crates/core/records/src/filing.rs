@@ -15,7 +15,7 @@ use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 use super::{LeadStatus, RecordField, Said, Standing, fold, merged};
-use lumbo_route::{Carried, Chosen, Holder, NoTurn, Pick, Queue, Wanted, choose};
+use lumbo_route::{Carried, Chosen, Holder, NoTurn, Pick, Queue, Wanted, choose, given_back};
 use lumbo_value::Value;
 use lumbo_value::field::{Policy, Record};
 
@@ -100,6 +100,10 @@ pub struct LeadOnFile {
     pub queue: Option<Uuid>,
     /// Its owner.
     pub owner: Option<Uuid>,
+    /// The turn that was taken for it and not given back.
+    pub turn: Option<Turn>,
+    /// True where it was filed early, and nobody was chosen yet.
+    pub undecided: bool,
     /// When it was filed.
     pub filed_at: Timestamp,
 }
@@ -126,8 +130,8 @@ pub struct OnFile {
     /// Who has a lead of the contact that is open or was closed lately, or stands in for them; absent where they take
     /// no new leads or the rule decides even so.
     pub has_owner: Option<Holder>,
-    /// The queue of `own`, where routing names another one now.
-    pub former_queue: Option<Queue>,
+    /// Who has leads of the company that are open or were closed lately, the newest lead's owner first.
+    pub company_owners: Vec<Uuid>,
 }
 
 /// The contact that a filing belongs to.
@@ -184,15 +188,23 @@ pub enum LeadPlan {
     Joins(Uuid),
 }
 
-/// A turn of a queue's rotation that was taken or given back: the members' places after it.
-#[derive(Debug, Clone, PartialEq, Eq)]
+/// A turn of a queue's rotation that was taken or given back.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Turn {
     /// The queue.
     pub queue: Uuid,
-    /// What the rotation carries over, by member.
-    pub carried: Carried,
+    /// How far it moves each member's place.
+    pub moved: Carried,
     /// Who was picked last; absent where a turn is given back.
     pub last: Option<Uuid>,
+}
+
+impl Turn {
+    /// Gives it back.
+    #[must_use]
+    pub fn back(&self) -> Self {
+        Self { queue: self.queue, moved: given_back(&self.moved), last: None }
+    }
 }
 
 /// Whose the lead is.
@@ -200,6 +212,11 @@ pub struct Turn {
 pub enum OwnerPlan {
     /// It stays whose it is.
     Stays,
+    /// It was filed early: its owner is chosen at the next filing, at the end of the conversation or after a silence.
+    Later {
+        /// The queue that will be asked; absent where no rule named one that there is.
+        queue: Option<Uuid>,
+    },
     /// It gets this queue and owner.
     Gets {
         /// The queue; absent where no rule named one that there is.
@@ -413,18 +430,28 @@ fn settled(said: &Said, on_file: &OnFile) -> Option<(Option<Uuid>, Had)> {
 }
 
 /// Picks an owner for a new lead, and again for one that nobody touched where routing now names another queue; the turn
-/// that was taken for it is then given back.
+/// that was taken for it is then given back. One that is filed early waits for more.
 fn owner(said: &Said, on_file: &OnFile, before: Option<&LeadOnFile>, now: Timestamp) -> OwnerPlan {
     let named = on_file.chain.first();
     let mut turns = Vec::new();
+    let mut chain = std::borrow::Cow::Borrowed(&on_file.chain);
+    if said.early {
+        let queue = named.map(|queue| queue.id);
+        return if before.is_some() { OwnerPlan::Stays } else { OwnerPlan::Later { queue } };
+    }
     if let Some(lead) = before {
-        let moves =
-            lead.shows == said.conversation && !lead.touched && named.is_some_and(|queue| lead.queue != Some(queue.id));
-        if !moves {
+        let other = named.is_some_and(|queue| lead.queue != Some(queue.id));
+        if lead.shows != said.conversation || lead.touched || !(other || lead.undecided) {
             return OwnerPlan::Stays;
         }
-        if let (Some(former), Some(owner)) = (&on_file.former_queue, lead.owner) {
-            turns.extend(former.give_back(owner).map(|carried| Turn { queue: former.id, carried, last: None }));
+        if let Some(back) = lead.turn.as_ref().map(Turn::back) {
+            // A queue that is asked again is asked as if the turn had never been taken.
+            chain
+                .to_mut()
+                .iter_mut()
+                .filter(|queue| queue.id == back.queue)
+                .for_each(|queue| queue.move_by(&back.moved));
+            turns.push(back);
         }
     }
     if let Some((owner, had)) = settled(said, on_file) {
@@ -432,13 +459,14 @@ fn owner(said: &Said, on_file: &OnFile, before: Option<&LeadOnFile>, now: Timest
         let queue = named.map(|queue| queue.id).filter(|_| owner.is_some());
         return OwnerPlan::Gets { queue, owner, turns, steps: Vec::new(), had: Some(had), waits: None };
     }
-    let Some(Chosen { queue, picked, steps }) = choose(&on_file.chain, &Wanted { now, skills: &on_file.skills }) else {
+    let wanted = Wanted { now, skills: &on_file.skills, company: &on_file.company_owners };
+    let Some(Chosen { queue, picked, steps }) = choose(&chain, &wanted) else {
         return OwnerPlan::Gets { queue: None, owner: None, turns, steps: Vec::new(), had: None, waits: None };
     };
-    let id = on_file.chain[queue].id;
+    let id = chain[queue].id;
     if let (Some(owner), Some(carried)) = (picked.owner, picked.carried) {
-        turns.push(Turn { queue: id, carried, last: Some(owner) });
+        turns.push(Turn { queue: id, moved: chain[queue].moved(&carried), last: Some(owner) });
     }
-    let steps = steps.into_iter().map(|(place, pick)| (on_file.chain[place].name.clone(), pick)).collect();
+    let steps = steps.into_iter().map(|(place, pick)| (chain[place].name.clone(), pick)).collect();
     OwnerPlan::Gets { queue: Some(id), owner: picked.owner, turns, steps, had: None, waits: picked.waits }
 }

@@ -11,8 +11,11 @@
 //! | `answers` | which conversations a table of answers shows, and what stands in it |
 //! | `by_hand` | what people type about a contact, read as its type |
 //! | `calls` | what came of a call, when the next one is |
+//! | `looked_for` | how a list of leads is looked at |
+//! | `reach` | how a contact wants to be reached, and how not |
 //! | `standing` | what a firm is to us |
 //! | `status` | what can become of a lead |
+//! | `tags` | what a tag is |
 //! | `summary` | a lead in one line |
 //!
 //! What a filing does not do: alerts, tasks and sendings follow from the rows it writes. To add a field's policy: a
@@ -23,26 +26,32 @@ mod answers;
 mod by_hand;
 mod calls;
 mod filing;
+mod looked_for;
 mod merge;
 mod policy;
+mod reach;
 mod said;
 mod standing;
 mod status;
 mod summary;
+mod tags;
 #[cfg(test)]
 mod tests;
 
 pub use alike::{Alike, WhoTheyAre, alike};
 pub use answers::{Wanted, answers, left_open};
 pub use by_hand::by_hand;
-pub use calls::{CallOutcome, NextStep, NextWhat, TriesPlan, working_minutes};
+pub use calls::{CallOutcome, NextStep, NextWhat, TriesPlan, gives_turn_back, working_minutes};
 pub use filing::{
     AlsoGiven, CompanyOnFile, CompanyPlan, ContactOnFile, ContactPlan, FieldChange, Filing, Had, JOINED_WITHIN, Kept,
     LeadOnFile, LeadPlan, OnFile, OwnerPlan, Source, Turn, plan_filing,
 };
+pub use looked_for::{ListHolds, ListLook, ListOp, ListSort, ListTest, list_holds};
 pub use merge::{Keeps, Pair, Side, Takes, plan_merge};
 pub use policy::merged;
+pub use reach::{Channel, reach_says};
 pub use said::{Identity, NotGiven, RecordField, Said, TypedValue, fields, lacks, not_given, said, typed_values};
 pub use standing::Standing;
 pub use status::LeadStatus;
 pub use summary::{fold, wants};
+pub use tags::{TAG_LIMIT, tag};

@@ -151,6 +151,10 @@ pub struct Said {
     pub rank: i32,
     /// True where they went silent before the dialogue came to its File lead.
     pub unfinished: bool,
+    /// True where it is filed early, and its owner chosen later.
+    pub early: bool,
+    /// Words that the lead is tagged with, by the arms that were taken.
+    pub tags: Vec<String>,
     /// IANA name of the zone that their clock shows, where it is known.
     pub zone: Option<String>,
 }
@@ -251,7 +255,19 @@ pub fn said(
     let fields = fields(plan, state);
     let rank = score.map_or(0, |score| rank(plan, score));
     let zone = zone(plan, state, who.phone.as_deref());
-    Said { conversation, subject, who, domain, fields, values, rank, unfinished, zone }
+    Said {
+        conversation,
+        subject,
+        who,
+        domain,
+        fields,
+        values,
+        rank,
+        unfinished,
+        early: false,
+        tags: state.tags.iter().cloned().collect(),
+        zone,
+    }
 }
 
 /// Place of a score's band on the card that gave it.

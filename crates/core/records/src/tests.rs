@@ -29,6 +29,8 @@ fn said(who: Identity) -> Said {
         values: Vec::new(),
         rank: 1,
         unfinished: false,
+        early: false,
+        tags: Vec::new(),
         zone: None,
     }
 }
@@ -70,6 +72,8 @@ fn lead(id: u128, shows: Uuid) -> LeadOnFile {
         touched: false,
         queue: Some(Uuid::from_u128(10)),
         owner: Some(Uuid::from_u128(20)),
+        turn: None,
+        undecided: false,
         filed_at: now(),
     }
 }
@@ -213,11 +217,12 @@ fn a_second_conversation_joins_an_open_lead_of_the_last_thirty_days() {
 
 #[test]
 fn until_a_person_touches_it_a_lead_is_routed_again_and_the_turn_given_back() {
+    let [one, two] = [20, 21].map(Uuid::from_u128);
+    let turn = Turn { queue: Uuid::from_u128(10), moved: vec![(one, -1), (two, 1)], last: Some(one) };
     let own = |touched: bool| OnFile {
         own_contact: Some(maud(THIS)),
-        own: Some(LeadOnFile { touched, ..lead(30, THIS) }),
+        own: Some(LeadOnFile { touched, turn: Some(turn.clone()), ..lead(30, THIS) }),
         chain: vec![queue(11)],
-        former_queue: Some(queue(10)),
         ..OnFile::default()
     };
     let moved = plan_filing(&said(who("Maud Ekström", "", "", "")), &own(false), now());
@@ -225,14 +230,29 @@ fn until_a_person_touches_it_a_lead_is_routed_again_and_the_turn_given_back() {
     assert_eq!((to, owner), (Some(Uuid::from_u128(11)), Some(Uuid::from_u128(21))));
     let back: Vec<(Uuid, Option<Uuid>)> = turns.iter().map(|turn| (turn.queue, turn.last)).collect();
     assert_eq!(back, [(Uuid::from_u128(10), None), (Uuid::from_u128(11), Some(Uuid::from_u128(21)))]);
-    assert_eq!(
-        turns[0].carried,
-        [(Uuid::from_u128(20), 0), (Uuid::from_u128(21), 0)],
-        "as if rep 1 had not had the turn"
-    );
+    assert_eq!(turns[0].moved, [(one, 1), (two, -1)], "as if rep 1 had not had the turn");
     assert_eq!(plan_filing(&said(who("Maud Ekström", "", "", "")), &own(true), now()).owner, OwnerPlan::Stays);
-    let same = OnFile { chain: vec![queue(10)], former_queue: None, ..own(false) };
+    let same = OnFile { chain: vec![queue(10)], ..own(false) };
     assert_eq!(plan_filing(&said(who("Maud Ekström", "", "", "")), &same, now()).owner, OwnerPlan::Stays);
+}
+
+#[test]
+fn a_lead_that_is_filed_early_gets_its_owner_later_and_takes_no_turn_until_then() {
+    let maud_said = said(who("Maud Ekström", "", "", ""));
+    let early = Said { early: true, ..maud_said.clone() };
+    let new = OnFile { chain: vec![queue(10)], ..OnFile::default() };
+    let later = OwnerPlan::Later { queue: Some(Uuid::from_u128(10)) };
+    assert_eq!(plan_filing(&early, &new, now()).owner, later);
+    let own = |touched| OnFile {
+        own_contact: Some(maud(THIS)),
+        own: Some(LeadOnFile { touched, undecided: true, ..lead(30, THIS) }),
+        chain: vec![queue(10)],
+        ..OnFile::default()
+    };
+    assert_eq!(plan_filing(&early, &own(false), now()).owner, OwnerPlan::Stays, "filed early again, it still waits");
+    let OwnerPlan::Gets { owner, turns, .. } = plan_filing(&maud_said, &own(false), now()).owner else { panic!() };
+    assert!(owner.is_some() && turns.len() == 1 && turns[0].last == owner, "one turn, none given back: {turns:?}");
+    assert_eq!(plan_filing(&maud_said, &own(true), now()).owner, OwnerPlan::Stays, "somebody took it meanwhile");
 }
 
 fn role(value: Value, policy: Policy) -> (RecordField, Value, Policy) {

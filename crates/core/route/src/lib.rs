@@ -15,7 +15,7 @@ use lumbo_value::Field;
 use lumbo_value::field::FieldType;
 
 pub use queue::{
-    Carried, Chosen, Holder, Limits, Load, Member, PassedOver, Pick, Picked, Picks, Queue, Wanted, choose,
+    Carried, Chosen, Holder, Limits, Load, Member, PassedOver, Pick, Picked, Picks, Queue, Wanted, choose, given_back,
 };
 pub use territory::{Look, Looked, Territories, Territory};
 pub use written::{ByTable, Routing, RoutingRule};
@@ -63,6 +63,9 @@ pub struct Decision {
     /// True where it decides even for somebody who has an owner already.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub even_if_owned: bool,
+    /// Words that the lead is tagged with.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub tags: Vec<String>,
     /// The steps, in order.
     pub steps: Vec<RouteStep>,
     /// Tables to look at before the queue stands, in order.
@@ -138,6 +141,8 @@ pub enum RouteStep {
         /// The key.
         queue: String,
     },
+    /// It was filed early, so nobody was chosen yet.
+    Early {},
     /// A step that was kept as a sentence, before steps were data.
     Said(String),
 }
@@ -173,6 +178,7 @@ enum Step {
     NoTurn { why: NoTurn, company: String },
     Picked { queue: String, pick: Pick },
     NoSuchQueue { queue: String },
+    Early {},
     Said(String),
 }
 
@@ -189,6 +195,7 @@ impl From<KeptStep> for RouteStep {
             KeptStep::Step(Step::NoTurn { why, company }) => Self::NoTurn { why, company },
             KeptStep::Step(Step::Picked { queue, pick }) => Self::Picked { queue, pick },
             KeptStep::Step(Step::NoSuchQueue { queue }) => Self::NoSuchQueue { queue },
+            KeptStep::Step(Step::Early {}) => Self::Early {},
         }
     }
 }
@@ -245,22 +252,22 @@ impl Rules {
         let mut looks = Vec::new();
         for ReadyRule { rule, ready, words, by } in &self.rules {
             let held = ready.decide(facts).holds();
-            let RoutingRule { queue, skills, even_if_owned, .. } = rule.clone();
+            let RoutingRule { queue, skills, even_if_owned, tags, .. } = rule.clone();
             if let Some(table) = rule.table.as_ref().filter(|_| held) {
                 let value = facts.lookup.value(&table.field);
                 let at = by.zip(value).map_or_else(Vec::new, |(kind, value)| territory::spots(kind, value));
-                looks.push(Look { step: steps.len(), table: table.table.clone(), at, skills, even_if_owned });
+                looks.push(Look { step: steps.len(), table: table.table.clone(), at, skills, even_if_owned, tags });
                 let (rule, condition) = (rule.id.clone(), words.clone());
                 steps.push(RouteStep::Territory { rule, condition, looked: Looked::NotYet });
                 continue;
             }
             steps.push(RouteStep::Rule { rule: rule.id.clone(), condition: words.clone(), held, queue: queue.clone() });
             if held {
-                return Decision { queue: Some(queue), skills, even_if_owned, steps, looks };
+                return Decision { queue: Some(queue), skills, even_if_owned, tags, steps, looks };
             }
         }
         steps.push(RouteStep::Otherwise { queue: self.otherwise.clone() });
-        Decision { queue: self.otherwise.clone(), skills: Vec::new(), even_if_owned: false, steps, looks }
+        Decision { queue: self.otherwise.clone(), steps, looks, ..Decision::default() }
     }
 }
 

@@ -35,6 +35,8 @@ pub enum Picks {
     Rotation,
     /// Who has the fewest open leads for their weight; the first of equals.
     FewestOpen,
+    /// Whoever has a lead of the same company; by rotation where none of them has.
+    SameCompany,
     /// Always this person; nobody where they have left, or are away without a deputy.
     FixedOwner(Option<Holder>),
 }
@@ -157,6 +159,8 @@ pub enum Pick {
         /// Their open leads.
         open: u32,
     },
+    /// Who has a lead of the same company.
+    Company(String),
     /// Somebody is passed over.
     Over {
         /// Who.
@@ -183,6 +187,8 @@ pub struct Wanted<'a> {
     pub now: Timestamp,
     /// What a rep must have.
     pub skills: &'a [String],
+    /// Who has leads of the same company, the newest lead's owner first.
+    pub company: &'a [Uuid],
 }
 
 /// What one queue came to.
@@ -305,6 +311,15 @@ impl Queue {
             steps.push(Pick::Fewest { name: member.name.clone(), open: member.load.open });
             return Picked { owner: Some(member.person), carried: None, steps, waits: None };
         }
+        if self.picks == Picks::SameCompany
+            && let Some(member) = wanted
+                .company
+                .iter()
+                .find_map(|owner| free.iter().map(|place| &self.members[*place]).find(|member| member.person == *owner))
+        {
+            steps.push(Pick::Company(member.name.clone()));
+            return Picked { owner: Some(member.person), carried: None, steps, waits: None };
+        }
         let mut shares: Vec<Share> = free.iter().map(|place| self.members[*place].share.clone()).collect();
         let Some(turn) = rotate(&mut shares) else { return nobody(vec![Pick::Nobody], None) };
         let member = &self.members[free[turn]];
@@ -321,24 +336,30 @@ impl Queue {
         Picked { owner: Some(member.person), carried: Some(carried.collect()), steps, waits: None }
     }
 
-    /// Gives back a turn that a person took: what the rotation then carries over, as if it had not been. Nothing where
-    /// the queue has no rotation or the person takes no part any more.
+    /// How far a pick moved each member's place in the rotation; taken away again, the turn was never taken, whatever
+    /// was picked since.
     #[must_use]
-    pub fn give_back(&self, person: Uuid) -> Option<Carried> {
-        let place =
-            self.members.iter().position(|member| member.person == person).filter(|_| self.picks == Picks::Rotation)?;
-        let sum: i64 = self.members.iter().map(|member| member.share.weight.max(0)).sum();
-        let mut shares: Vec<Share> = self.members.iter().map(|member| member.share.clone()).collect();
-        for share in &mut shares {
-            share.current = share.current.saturating_sub(share.weight.max(0));
-        }
-        shares[place].current = shares[place].current.saturating_add(sum);
-        Some(self.carried(&shares))
+    pub fn moved(&self, carried: &Carried) -> Carried {
+        let before = |person: Uuid| {
+            self.members.iter().find(|member| member.person == person).map_or(0, |member| member.share.current)
+        };
+        carried.iter().map(|(person, after)| (*person, after.saturating_sub(before(*person)))).collect()
     }
 
-    fn carried(&self, shares: &[Share]) -> Carried {
-        self.members.iter().zip(shares).map(|(member, share)| (member.person, share.current)).collect()
+    /// Moves members' places in the rotation; those who take no part any more are left out.
+    pub fn move_by(&mut self, moved: &Carried) {
+        for (person, by) in moved {
+            if let Some(member) = self.members.iter_mut().find(|member| member.person == *person) {
+                member.share.current = member.share.current.saturating_add(*by);
+            }
+        }
     }
+}
+
+/// The moves that undo these.
+#[must_use]
+pub fn given_back(moved: &Carried) -> Carried {
+    moved.iter().map(|(person, by)| (*person, by.saturating_neg())).collect()
 }
 
 #[cfg(test)]
@@ -353,7 +374,7 @@ mod tests {
     }
 
     fn wanted(skills: &[String]) -> Wanted<'_> {
-        Wanted { now: now(), skills }
+        Wanted { now: now(), skills, company: &[] }
     }
 
     fn queue(weights: &[i64]) -> Queue {
@@ -414,14 +435,32 @@ mod tests {
         for _ in 0..3 {
             take(&mut rotating);
         }
+        // One who is passed over neither gains nor spends weight, and the turn is given back all the same.
+        rotating.members[2].paused = true;
         let before = rotating.members.clone();
-        let Picked { owner, carried, .. } = rotating.pick(&wanted(&[]));
-        for (member, (_, current)) in rotating.members.iter_mut().zip(carried.unwrap()) {
-            member.share.current = current;
-        }
-        let back = rotating.give_back(owner.unwrap()).unwrap();
-        assert_eq!(back, before.iter().map(|member| (member.person, member.share.current)).collect::<Vec<_>>());
-        assert_eq!(rotating.give_back(Uuid::from_u128(99)), None);
+        let Picked { carried, .. } = rotating.pick(&wanted(&[]));
+        let carried = carried.unwrap();
+        let moved = rotating.moved(&carried);
+        rotating.move_by(&moved);
+        assert_eq!(carried[0], (rotating.members[0].person, rotating.members[0].share.current));
+        rotating.move_by(&given_back(&moved));
+        assert_eq!(rotating.members, before);
+    }
+
+    #[test]
+    fn whoever_has_a_lead_of_the_same_company_goes_before_the_rotation() {
+        let mut three = queue(&[1, 1, 1]);
+        three.picks = Picks::SameCompany;
+        let [stranger, second] = [99, 2].map(Uuid::from_u128);
+        let wanted = Wanted { company: &[stranger, second], ..wanted(&[]) };
+        let picked = three.pick(&wanted);
+        assert_eq!((picked.owner, picked.carried), (Some(second), None), "no turn is spent");
+        assert_eq!(pick_says(&picked.steps[0], "Saltwick"), "Saltwick: rep 2 has a lead of the same company");
+        // Who cannot take it is passed over, and the rotation has it.
+        three.members[1].paused = true;
+        let picked = three.pick(&wanted);
+        assert_eq!(picked.owner, Some(Uuid::from_u128(1)));
+        assert!(picked.carried.is_some());
     }
 
     #[test]
@@ -529,16 +568,42 @@ mod tests {
     }
 
     proptest! {
+        /// A turn given back later, whoever was picked and paused in between, leaves the rotation as if the others had
+        /// been picked without it.
+        #[test]
+        fn a_turn_given_back_moves_nobody_in_sum(
+            weights in prop::collection::vec(1..5_i64, 2..5), between in prop::collection::vec(0..5_usize, 0..6),
+        ) {
+            let mut rotating = queue(&weights);
+            let moved = rotating.moved(&rotating.pick(&wanted(&[])).carried.unwrap());
+            prop_assert_eq!(moved.iter().map(|(_, by)| by).sum::<i64>(), 0);
+            rotating.move_by(&moved);
+            let mut without = queue(&weights);
+            for pauses in between {
+                let carried = |one: &Queue| one.pick(&wanted(&[])).carried.map(|carried| one.moved(&carried));
+                let place = pauses % weights.len();
+                rotating.members[place].paused = !rotating.members[place].paused;
+                let Some(turn) = carried(&rotating) else { continue };
+                rotating.move_by(&turn);
+                without.move_by(&turn);
+            }
+            rotating.move_by(&given_back(&moved));
+            let places = |queue: &Queue| queue.members.iter().map(|member| member.share.current).collect::<Vec<_>>();
+            prop_assert_eq!(places(&rotating), places(&without));
+        }
+
         /// Whoever is picked is within limits, has the skills and is not paused; and a chain always ends, naming its
         /// steps.
         #[test]
         fn a_lead_is_never_given_to_somebody_who_cannot_take_it(
-            queues in prop::collection::vec(prop::collection::vec(any_member(), 0..5), 1..4), fewest in any::<bool>(), skill in any::<bool>(),
+            queues in prop::collection::vec(prop::collection::vec(any_member(), 0..5), 1..4),
+            picks in prop::sample::select(vec![Picks::Rotation, Picks::FewestOpen, Picks::SameCompany]),
+            skill in any::<bool>(),
         ) {
             let chain: Vec<Queue> = queues.iter().enumerate().map(|(place, members)| {
                 let mut made = queue(&members.iter().map(|member| member.0).collect::<Vec<_>>());
                 made.id = Uuid::from_u128(place as u128);
-                if fewest { made.picks = Picks::FewestOpen; }
+                made.picks = picks.clone();
                 for (member, (_, load, limits, paused, skilled)) in made.members.iter_mut().zip(members) {
                     (member.load, member.limits, member.paused) = (*load, *limits, *paused);
                     if *skilled { member.skills = vec!["Polish".into()]; }
@@ -546,7 +611,8 @@ mod tests {
                 made
             }).collect();
             let skills = if skill { vec!["Polish".to_owned()] } else { Vec::new() };
-            let chosen = choose(&chain, &wanted(&skills)).unwrap();
+            let company = [Uuid::from_u128(2), Uuid::from_u128(1)];
+            let chosen = choose(&chain, &Wanted { company: &company, ..wanted(&skills) }).unwrap();
             prop_assert!(!chosen.steps.is_empty());
             if let Some(owner) = chosen.picked.owner {
                 let member = chain[chosen.queue].members.iter().find(|member| member.person == owner).unwrap();

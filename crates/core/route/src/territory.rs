@@ -7,8 +7,8 @@
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
-use lumbo_value::Value;
-use lumbo_value::field::FieldType;
+use lumbo_value::field::{Choice, FieldType};
+use lumbo_value::{Field, Value};
 
 use super::{Decision, RouteStep};
 
@@ -68,6 +68,9 @@ pub struct Look {
     /// True where it decides even for somebody who has an owner already.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub even_if_owned: bool,
+    /// Words that the lead is tagged with where the table names a queue.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub tags: Vec<String>,
 }
 
 /// What a table says of a lead.
@@ -235,6 +238,16 @@ impl Territories {
         }
     }
 
+    /// Labels of a field's options that no row has, in their order; none where the table names a queue for the rest, or
+    /// where the field has no options.
+    #[must_use]
+    pub fn gaps(&self, field: &Field, language: &str) -> Vec<String> {
+        let missing = |option: &&Choice| {
+            self.find(&[Spot { text: option.key.clone(), whole: true }]).is_none() && self.otherwise.is_none()
+        };
+        field.options.iter().filter(missing).map(|option| option.label.get(language, language).to_owned()).collect()
+    }
+
     /// Rows that can never be found, because another of the same beginning stands before them, by their places.
     #[must_use]
     pub fn hidden(&self) -> Vec<usize> {
@@ -272,7 +285,7 @@ impl Decision {
     /// is no step any more; where none does, the rules that came after stand.
     #[must_use]
     pub fn looked_up<'a>(mut self, table: impl Fn(&str) -> Option<&'a Territories>) -> Self {
-        for Look { step, table: key, at, skills, even_if_owned } in std::mem::take(&mut self.looks) {
+        for Look { step, table: key, at, skills, even_if_owned, tags } in std::mem::take(&mut self.looks) {
             let said = table(&key).map_or(Looked::NoSuchTable, |table| table.look(&at));
             let queue = match &said {
                 Looked::Row { queue, .. } | Looked::Otherwise { queue, .. } => Some(queue.clone()),
@@ -283,7 +296,7 @@ impl Decision {
             }
             if queue.is_some() {
                 self.steps.truncate(step.saturating_add(1));
-                return Self { queue, skills, even_if_owned, steps: self.steps, looks: Vec::new() };
+                return Self { queue, skills, even_if_owned, tags, steps: self.steps, looks: Vec::new() };
             }
         }
         self
@@ -303,6 +316,21 @@ mod tests {
 
     fn by(table: &Territories, text: &str) -> Option<String> {
         table.find(&[Spot { text: text.into(), whole: false }]).map(|(row, _)| row.queue.clone())
+    }
+
+    #[test]
+    fn a_table_without_a_row_for_an_option_says_which() {
+        let options = serde_json::json!([{"key": "kent", "label": {"en": "Kent"}}, {"key": "fife", "label": {"en":
+            "Fife"}}, {"key": "other", "label": {"en": "Somewhere else"}}]);
+        let field = serde_json::json!({"id": "f", "key": "county", "label": "County", "type": "choice",
+            "options": options});
+        let field: Field = serde_json::from_value(field).unwrap();
+        let mut counties = table(&[("Kent", "south"), ("fi", "north")]);
+        assert_eq!(counties.gaps(&field, "en"), ["Fife", "Somewhere else"], "a row names an option whole");
+        counties.otherwise = Some("south".into());
+        assert!(counties.gaps(&field, "en").is_empty());
+        let plain = Field { options: Vec::new(), ..field };
+        assert!(table(&[]).gaps(&plain, "en").is_empty(), "what else people say cannot be counted up");
     }
 
     #[test]

@@ -49,6 +49,9 @@ fn step_says(step: &RouteStep, name_of: &dyn Fn(&str) -> Option<String>) -> Stri
         RouteStep::NoSuchQueue { queue } => {
             format!("There is no queue “{queue}” in this workspace any more: nobody has it")
         }
+        RouteStep::Early {} => "It was filed early: its owner is chosen at the end of the conversation, or after five \
+                             minutes of silence"
+            .to_owned(),
         RouteStep::Said(says) => says.clone(),
     }
 }
@@ -65,6 +68,7 @@ pub fn pick_says(pick: &Pick, queue: &str) -> String {
         Pick::After { name, before } => format!("{queue}: {name} is next in the rotation after {before}"),
         Pick::Again(name) => format!("{queue}: {name} is next in the rotation again"),
         Pick::Fewest { name, open } => format!("{queue}: {name} has the fewest open leads, {open}"),
+        Pick::Company(name) => format!("{queue}: {name} has a lead of the same company"),
         Pick::Over { name, why } => format!("{queue}: {name} {}", passed_over(why)),
         Pick::NobodyFree => format!("Nobody in {queue} is free"),
         Pick::Closed { opens: Some(opens) } => {
@@ -114,7 +118,7 @@ mod tests {
                 "Big loads: Ina is next in the rotation after Udo",
             ]
         );
-        let steps = vec![rule(true), RouteStep::NoSuchQueue { queue: "big".into() }];
+        let steps = vec![rule(true), RouteStep::Early {}, RouteStep::NoSuchQueue { queue: "big".into() }];
         let now = Decision { steps, ..Decision::default() };
         assert_eq!(says(&now, &names)[0], "Pallets at least 200: Big loads");
         let written = serde_json::to_value(&now).unwrap();

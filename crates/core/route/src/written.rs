@@ -38,6 +38,9 @@ pub struct RoutingRule {
     /// True where it decides even for somebody who has an owner already.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub even_if_owned: bool,
+    /// Words that its leads are tagged with.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub tags: Vec<String>,
 }
 
 /// A table of territories, and what is looked up in it.

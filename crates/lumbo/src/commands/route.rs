@@ -101,6 +101,7 @@ fn answer(decision: &Decision) -> Json {
         | RouteStep::NoTurn { .. }
         | RouteStep::Picked { .. }
         | RouteStep::NoSuchQueue { .. }
+        | RouteStep::Early {}
         | RouteStep::Said(_) => None,
     };
     let mut out = json!({"steps": decision.steps.iter().filter_map(step).collect::<Vec<_>>()});

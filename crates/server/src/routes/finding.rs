@@ -7,12 +7,13 @@ use axum::extract::State;
 use axum::http::header;
 use lumbo_deliver::table;
 use lumbo_people::Audited;
+use lumbo_records::{ListLook, TAG_LIMIT};
 use lumbo_store::{Entry, LeadQuery, LeadRow};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
-use super::leads::{LeadPath, Listed};
+use super::leads::{LeadPath, Listed, look_of};
 use crate::answer::{Csv, Sent};
 use crate::api::named;
 use crate::body::{Body, Path, Query};
@@ -22,8 +23,8 @@ use crate::{App, Problem};
 
 /// The name of this area in the document.
 const TAG: &str = "Leads";
-/// Longest tag, characters.
-const LONGEST: usize = 30;
+/// Longest tag, and longest name of a list, characters.
+const LONGEST: usize = TAG_LIMIT;
 /// Most leads of one file.
 const MOST: usize = 10_000;
 
@@ -56,12 +57,15 @@ pub(crate) struct Lens {
     shows: LeadFilter,
     /// What is searched for among them; 200 characters at most.
     search: String,
+    /// What else they hold, their columns, and what they are sorted by.
+    #[serde(default)]
+    look: ListLook,
 }
 
 impl From<lumbo_store::Lens> for Lens {
     fn from(from: lumbo_store::Lens) -> Self {
-        let lumbo_store::Lens { id, name, shows, search } = from;
-        Self { id, name, shows: shows.into(), search }
+        let lumbo_store::Lens { id, name, shows, search, look } = from;
+        Self { id, name, shows: shows.into(), search, look }
     }
 }
 
@@ -74,11 +78,14 @@ pub(crate) async fn keep(
     LeadReader(person): LeadReader,
     Body(lens): Body<Lens>,
 ) -> Result<Json<Vec<Lens>>, Problem> {
-    let name = lens.name.trim();
+    let name = lens.name.trim().to_owned();
     if name.is_empty() || name.chars().count() > LONGEST || lens.search.chars().count() > 200 {
         return Err(Problem::bad(format!("A list’s name has 1 to {LONGEST} characters, its search at most 200.")));
     }
-    let kept = lumbo_store::Lens { id: lens.id, name: name.to_owned(), shows: lens.shows.into(), search: lens.search };
+    // One that cannot be asked is not kept.
+    lens.look.ready(&app.store.fields(person.workspace_id).await?).map_err(Problem::bad)?;
+    let Lens { id, shows, search, look, .. } = lens;
+    let kept = lumbo_store::Lens { id, name, shows: shows.into(), search, look };
     app.store.keep_lens(&person, &kept).await?;
     lenses(State(app), LeadReader(person)).await
 }
@@ -109,14 +116,8 @@ pub(crate) struct TagBody {
     on: bool,
 }
 
-/// A tag as it is kept: without its mark, in single spaces.
 fn checked(typed: &str) -> Result<String, Problem> {
-    let words: Vec<&str> = typed.trim_start().trim_start_matches('#').split_whitespace().collect();
-    let tag = words.join(" ");
-    if tag.is_empty() || tag.chars().count() > LONGEST || tag.chars().any(char::is_control) || tag.contains(',') {
-        return Err(Problem::bad(format!("A tag has 1 to {LONGEST} characters, and no comma.")));
-    }
-    Ok(tag)
+    lumbo_records::tag(typed).ok_or_else(|| Problem::bad(format!("A tag has 1 to {LONGEST} characters, and no comma.")))
 }
 
 pub(crate) async fn tag(
@@ -154,6 +155,9 @@ fn line(row: LeadRow, site: &str) -> Vec<String> {
         moment(Some(row.filed_at)),
         format!("{site}/leads/{}", row.id),
     ]
+    .into_iter()
+    .chain(row.cells)
+    .collect()
 }
 
 /// The columns of the file; moments are in UTC.
@@ -180,10 +184,15 @@ pub(crate) async fn as_csv(
     LeadReader(person): LeadReader,
     Query(wanted): Query<Listed>,
 ) -> Result<Sent<Csv>, Problem> {
+    let look = look_of(wanted.look.as_deref())?;
+    let fields = if look.columns.is_empty() { Vec::new() } else { app.store.fields(person.workspace_id).await? };
+    let label = |id: &String| fields.iter().find(|field| field.id == *id).map_or("", |field| field.label.as_str());
+    let head: Vec<&str> = HEAD.into_iter().chain(look.columns.iter().map(label)).collect();
     let mut lines = Vec::new();
     let mut after: Option<String> = None;
     loop {
-        let query = LeadQuery { filter: wanted.show.into(), search: &wanted.search, after: after.as_deref() };
+        let query =
+            LeadQuery { filter: wanted.show.into(), search: &wanted.search, look: &look, after: after.as_deref() };
         let page = app.store.leads(&person, &query).await?;
         lines.extend(page.leads.into_iter().map(|row| line(row, &app.tools.site)));
         after = page.next;
@@ -204,7 +213,7 @@ pub(crate) async fn as_csv(
             (header::CONTENT_TYPE, "text/csv; charset=utf-8"),
             (header::CONTENT_DISPOSITION, "attachment; filename=\"leads.csv\""),
         ],
-        table::csv(&HEAD, lines),
+        table::csv(&head, lines),
     )))
 }
 

@@ -5,8 +5,9 @@ use aide::axum::routing::{get_with, post_with};
 use axum::Json;
 use axum::extract::State;
 use lumbo_dialogue::score::{Differs, ScoreResult, differs};
-use lumbo_records::LeadStatus;
+use lumbo_records::{LeadStatus, ListHolds, ListLook, list_holds};
 use lumbo_store::LeadQuery;
+use lumbo_value::Field;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -27,6 +28,10 @@ const TAG: &str = "Leads";
 pub(crate) fn api() -> ApiRouter<App> {
     ApiRouter::new()
         .api_route("/api/leads", get_with(list, named(TAG, "leads", "Leads in the order to call")))
+        .api_route(
+            "/api/leads/looked-for",
+            get_with(looked_for, named(TAG, "lookedFor", "What leads can be looked for by")),
+        )
         .api_route("/api/leads/{lead}", get_with(detail, named(TAG, "lead", "One lead")))
         .api_route(
             "/api/leads/{lead}/outcome",
@@ -65,9 +70,24 @@ pub(crate) struct Wanted {
     /// What name, company, address, number or wishes hold; how a tag begins, behind a `#`.
     #[serde(default)]
     search: String,
+    /// What else they hold, their columns and what they are sorted by: a `ListLook` as JSON.
+    #[serde(default)]
+    look: Option<String>,
     /// The `next` of the page before.
     #[serde(default)]
     after: Option<String>,
+}
+
+/// Longest look, bytes.
+const LOOK_LIMIT: usize = 8_000;
+
+/// How a list is looked at, by the text of an address.
+pub(super) fn look_of(text: Option<&str>) -> Result<ListLook, Problem> {
+    let Some(text) = text.filter(|text| !text.is_empty()) else { return Ok(ListLook::default()) };
+    if text.len() > LOOK_LIMIT {
+        return Err(Problem::bad("These filters are too long. Take some out."));
+    }
+    serde_json::from_str(text).map_err(|_| Problem::bad("These filters cannot be read. Choose them anew."))
 }
 
 /// A list of leads as a whole.
@@ -79,6 +99,9 @@ pub(crate) struct Listed {
     /// What name, company, address, number or wishes hold; how a tag begins, behind a `#`.
     #[serde(default)]
     pub(super) search: String,
+    /// What else they hold, their columns and what they are sorted by: a `ListLook` as JSON.
+    #[serde(default)]
+    pub(super) look: Option<String>,
 }
 
 /// The lead that an address names.
@@ -93,8 +116,69 @@ pub(crate) async fn list(
     LeadReader(person): LeadReader,
     Query(wanted): Query<Wanted>,
 ) -> Result<Json<LeadPage>, Problem> {
-    let query = LeadQuery { filter: wanted.show.into(), search: &wanted.search, after: wanted.after.as_deref() };
+    let look = look_of(wanted.look.as_deref())?;
+    let query =
+        LeadQuery { filter: wanted.show.into(), search: &wanted.search, look: &look, after: wanted.after.as_deref() };
     Ok(Json(app.store.leads(&person, &query).await?.into()))
+}
+
+/// What leads can be looked for by, beside words and tags.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct LookedFor {
+    /// Fields of the catalogue that leads hold something in.
+    fields: Vec<LookedForField>,
+    /// Names of bands, the highest first.
+    bands: Vec<String>,
+    /// Who has leads.
+    people: Vec<LookedForOne>,
+    /// Queues.
+    queues: Vec<LookedForOne>,
+}
+
+/// A field that leads can be looked for by.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct LookedForField {
+    /// Its id.
+    id: String,
+    /// Its name.
+    label: String,
+    /// What it holds.
+    holds: ListHolds,
+    /// Its options, where they are listed.
+    options: Vec<LookedForOne>,
+}
+
+/// A value that can be chosen.
+#[derive(Serialize, JsonSchema)]
+pub(crate) struct LookedForOne {
+    /// What it is kept as.
+    key: String,
+    /// Its name.
+    label: String,
+}
+
+pub(crate) async fn looked_for(
+    State(app): State<App>,
+    LeadReader(person): LeadReader,
+) -> Result<Json<LookedFor>, Problem> {
+    let workspace = person.workspace_id;
+    let held = app.store.fields_of_leads(workspace).await?;
+    let one = |key: String, label: String| LookedForOne { key, label };
+    let field = |field: Field| {
+        let option =
+            |option: &lumbo_value::field::Choice| one(option.key.clone(), option.label.get("en", "en").to_owned());
+        let options = field.options.iter().map(option).collect();
+        LookedForField { holds: list_holds(field.kind), id: field.id, label: field.label, options }
+    };
+    let fields = app.store.fields(workspace).await?.into_iter().filter(|field| held.contains(&field.id));
+    let takers = app.store.takers(workspace).await?;
+    let queues = app.store.queue_names(workspace).await?;
+    Ok(Json(LookedFor {
+        fields: fields.map(field).collect(),
+        bands: app.store.bands_of_leads(workspace).await?,
+        people: takers.into_iter().map(|taker| one(taker.id.to_string(), taker.name)).collect(),
+        queues: queues.into_iter().map(|(id, name)| one(id.to_string(), name)).collect(),
+    }))
 }
 
 pub(crate) async fn detail(

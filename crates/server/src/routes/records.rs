@@ -9,7 +9,7 @@ use axum::extract::State;
 use axum::http::header;
 use lumbo_deliver::vcard::{Card, vcard};
 use lumbo_people::Audited;
-use lumbo_records::{AlsoGiven, Standing, Takes, by_hand};
+use lumbo_records::{AlsoGiven, Channel, Standing, Takes, by_hand};
 use lumbo_store::{Entry, StoreError};
 use schemars::JsonSchema;
 use serde::Deserialize;
@@ -35,6 +35,10 @@ pub(crate) fn api() -> ApiRouter<App> {
             "/api/contacts/{contact}",
             get_with(contact, named(TAG, "contact", "One contact with everything"))
                 .post_with(change_contact, named(TAG, "changeContact", "Change who a contact is, by hand")),
+        )
+        .api_route(
+            "/api/contacts/{contact}/reach",
+            post_with(change_reach, named(TAG, "changeReach", "Say how a contact wants to be reached, and how not")),
         )
         .api_route(
             "/api/contacts/{contact}/card",
@@ -150,6 +154,25 @@ pub(crate) async fn change_contact(
     Ok(Json(app.store.change_contact(&person, path.contact, &change).await?.into()))
 }
 
+/// How a contact wants to be reached from now on.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct ReachChange {
+    /// The way they prefer, where they prefer one.
+    prefers: Option<Channel>,
+    /// Ways they do not want.
+    refuses: Vec<Channel>,
+}
+
+pub(crate) async fn change_reach(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<ContactPath>,
+    Body(change): Body<ReachChange>,
+) -> Result<Json<ContactDetail>, Problem> {
+    Ok(Json(app.store.change_reach(&person, path.contact, change.prefers, &change.refuses).await?.into()))
+}
+
 pub(crate) async fn card(
     State(app): State<App>,
     LeadReader(person): LeadReader,
@@ -181,12 +204,42 @@ pub(crate) async fn card(
     )))
 }
 
+/// In what form everything is taken out.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Deserialize, JsonSchema)]
+#[serde(rename_all = "snake_case")]
+pub(crate) enum HeldForm {
+    /// A JSON document.
+    #[default]
+    Document,
+    /// A page that one can read.
+    Page,
+}
+
+/// In what form everything is taken out.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct HeldWanted {
+    /// The form.
+    #[serde(default)]
+    form: HeldForm,
+}
+
 pub(crate) async fn held(
     State(app): State<App>,
     DataKeeper(person): DataKeeper,
     Path(path): Path<ContactPath>,
+    Query(wanted): Query<HeldWanted>,
 ) -> Result<Sent<Held>, Problem> {
     let held = app.store.export_contact(&person, path.contact).await?;
+    if wanted.form == HeldForm::Page {
+        return Ok(Sent::new((
+            [
+                (header::CONTENT_TYPE, "text/html; charset=utf-8"),
+                (header::CONTENT_DISPOSITION, "attachment; filename=\"held.html\""),
+            ],
+            crate::held::page(&held),
+        )));
+    }
     let text = serde_json::to_string_pretty(&held).map_err(|_| Problem::internal())?;
     Ok(Sent::new((
         [

@@ -117,6 +117,8 @@ pub(crate) enum PicksBody {
     Rotation,
     /// Who has the fewest open leads for their weight.
     FewestOpen,
+    /// Whoever has a lead of the same company; by rotation where none of them has.
+    SameCompany,
     /// Always the same person.
     FixedOwner,
 }
@@ -126,13 +128,17 @@ impl PicksBody {
         match self {
             Self::Rotation => "rotation",
             Self::FewestOpen => "fewest_open",
+            Self::SameCompany => "same_company",
             Self::FixedOwner => "fixed_owner",
         }
     }
 
     /// What is kept, read.
     pub(crate) fn parse(text: &str) -> Self {
-        [Self::FewestOpen, Self::FixedOwner].into_iter().find(|kind| kind.as_str() == text).unwrap_or(Self::Rotation)
+        [Self::FewestOpen, Self::SameCompany, Self::FixedOwner]
+            .into_iter()
+            .find(|kind| kind.as_str() == text)
+            .unwrap_or(Self::Rotation)
     }
 }
 
@@ -338,6 +344,7 @@ fn kind(step: &RouteStep) -> StepKind {
         | RouteStep::LooksAfter { .. }
         | RouteStep::Picked { .. }
         | RouteStep::NoSuchQueue { .. }
+        | RouteStep::Early {}
         | RouteStep::Said(_) => StepKind::On,
     }
 }
@@ -392,7 +399,8 @@ fn tried(
     let chain = decision.queue.as_ref().and_then(|key| chains.get(key));
     let mut waits = None;
     let mut hours = None;
-    match chain.and_then(|chain| Some((chain, choose(chain, &Wanted { now, skills: &decision.skills })?))) {
+    match chain.and_then(|chain| Some((chain, choose(chain, &Wanted { now, skills: &decision.skills, company: &[] })?)))
+    {
         Some((chain, chosen)) => {
             for (place, pick) in &chosen.steps {
                 decision.steps.push(RouteStep::Picked { queue: chain[*place].name.clone(), pick: pick.clone() });
@@ -440,6 +448,19 @@ pub(crate) struct AgainView {
     queues: BTreeMap<Uuid, String>,
     /// Names and companies of the leads that change hands, by their ids.
     leads: BTreeMap<Uuid, String>,
+    /// Options that a rule's table has no row for, by the rule's id, where it goes by a field with options.
+    gaps: BTreeMap<String, Vec<String>>,
+}
+
+/// Options that the tables of rules have no row for.
+fn gaps(routing: &Routing, draft: &Dialogue, tables: &BTreeMap<String, Territories>) -> BTreeMap<String, Vec<String>> {
+    let of = |rule: &lumbo_route::RoutingRule| {
+        let by = rule.table.as_ref()?;
+        let field = draft.fields.iter().find(|field| field.key == by.field)?;
+        let gaps = tables.get(&by.table)?.gaps(field, &draft.language);
+        (!gaps.is_empty()).then(|| (rule.id.clone(), gaps))
+    };
+    routing.rules.iter().filter_map(of).collect()
 }
 
 pub(crate) async fn given_again(
@@ -464,9 +485,13 @@ pub(crate) async fn given_again(
         let (routes, _) = Rules::new(&routing, &draft.fields, &|_| String::new());
         let card = draft.default_card().map(|card| Card::new(card, &draft.fields, &draft.tables, &draft.language).0);
         let named = leads.named(&draft.fields, &draft.settings.currency);
-        again(&named, &AgainBy { routes: &routes, card: card.as_ref(), chains: &chains, tables: &tables, since })
+        let gaps = gaps(&routing, &draft, &tables);
+        (
+            again(&named, &AgainBy { routes: &routes, card: card.as_ref(), chains: &chains, tables: &tables, since }),
+            gaps,
+        )
     };
-    let again = app.busy.work(work).await?;
+    let (again, gaps) = app.busy.work(work).await?;
     let ids: Vec<Uuid> = again.newest.iter().map(|one| one.lead).collect();
     let leads = if ids.is_empty() { Vec::new() } else { app.store.lead_names(workspace, &ids).await? };
     let said = |name: Option<String>, company: Option<String>| {
@@ -474,7 +499,7 @@ pub(crate) async fn given_again(
         if parts.is_empty() { "No name given".to_owned() } else { parts.join(", ") }
     };
     let leads = leads.into_iter().map(|(id, name, company)| (id, said(name, company))).collect();
-    Ok(Json(AgainView { again, people, queues, leads }))
+    Ok(Json(AgainView { again, people, queues, leads, gaps }))
 }
 
 #[cfg(test)]

@@ -12,6 +12,8 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
+use super::records::Reach;
+
 /// A line of a list of leads.
 #[derive(Debug, Clone, Serialize, JsonSchema)]
 pub(crate) struct LeadRow {
@@ -65,6 +67,8 @@ pub(crate) struct LeadRow {
     pub(crate) callable_at: Option<Timestamp>,
     /// Words that people put on it.
     pub(crate) tags: Vec<String>,
+    /// What it says in the columns that were asked for, in their order; empty where nothing was said.
+    pub(crate) cells: Vec<String>,
 }
 
 impl From<lumbo_store::LeadRow> for LeadRow {
@@ -93,6 +97,7 @@ impl From<lumbo_store::LeadRow> for LeadRow {
             zone,
             callable_at,
             tags,
+            cells,
         } = from;
         Self {
             id,
@@ -118,6 +123,7 @@ impl From<lumbo_store::LeadRow> for LeadRow {
             zone,
             callable_at,
             tags,
+            cells,
         }
     }
 }
@@ -300,6 +306,8 @@ pub(crate) struct LeadDetail {
     pub(crate) tasks: Vec<TaskRow>,
     /// The contact.
     pub(crate) contact: Uuid,
+    /// How they want to be reached.
+    pub(crate) reach: Reach,
     /// Where else it is kept.
     pub(crate) elsewhere: Vec<Elsewhere>,
     /// The company on file.
@@ -401,6 +409,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             left_at,
             tasks,
             contact,
+            reach,
             elsewhere,
             company,
         } = from;
@@ -433,6 +442,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             left_at,
             tasks: tasks.into_iter().map(Into::into).collect(),
             contact,
+            reach: reach.into(),
             elsewhere: elsewhere.into_iter().map(|(name, link)| Elsewhere { name, link }).collect(),
             company: company.map(|(id, name, standing)| CompanyOfLead { id, name, standing }),
         }

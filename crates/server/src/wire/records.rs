@@ -1,7 +1,7 @@
 //! Contacts and companies as they cross.
 
 use jiff::Timestamp;
-use lumbo_records::{Alike, AlsoGiven, LeadStatus, Source, Standing, Takes};
+use lumbo_records::{Alike, AlsoGiven, Channel, LeadStatus, Source, Standing, Takes};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value as Json;
@@ -245,6 +245,27 @@ impl From<lumbo_store::ContactGiven> for ContactGiven {
     }
 }
 
+/// How a contact wants to be reached.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct Reach {
+    /// The way they prefer.
+    prefers: Option<Channel>,
+    /// Ways they do not want.
+    refuses: Vec<Channel>,
+    /// Who kept it.
+    by: Option<String>,
+    /// When, RFC 3339.
+    #[schemars(with = "Option<String>")]
+    at: Option<Timestamp>,
+}
+
+impl From<lumbo_store::Reach> for Reach {
+    fn from(from: lumbo_store::Reach) -> Self {
+        let lumbo_store::Reach { prefers, refuses, by, at } = from;
+        Self { prefers, refuses, by, at }
+    }
+}
+
 /// A contact with everything.
 #[derive(Debug, Clone, Serialize, JsonSchema)]
 pub(crate) struct ContactDetail {
@@ -262,6 +283,8 @@ pub(crate) struct ContactDetail {
     company: Option<Named>,
     /// What the company is to us.
     standing: Standing,
+    /// How they want to be reached.
+    reach: Reach,
     /// When the first of them was filed, RFC 3339.
     #[schemars(with = "String")]
     made_at: Timestamp,
@@ -368,6 +391,7 @@ impl From<lumbo_store::ContactDetail> for ContactDetail {
             known_on_site: from.known_on_site,
             company: from.company.map(Into::into),
             standing: from.standing,
+            reach: from.reach.into(),
             made_at: from.made_at,
             values: from.values.into_iter().map(Into::into).collect(),
             leads: from.leads.into_iter().map(Into::into).collect(),

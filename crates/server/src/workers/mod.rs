@@ -25,7 +25,18 @@ use crate::tools::Tools;
 /// Kinds that are done together, and how many of them at once by one server. What waits for somebody outside has a room
 /// of its own, so that a place that hangs holds up nothing else.
 const ROOMS: [(&[JobKind], usize); 2] = [
-    (&[JobKind::Silence, JobKind::Unfinished, JobKind::Deal, JobKind::Retain, JobKind::Late, JobKind::TaskDue], 4),
+    (
+        &[
+            JobKind::Silence,
+            JobKind::Unfinished,
+            JobKind::Owner,
+            JobKind::Deal,
+            JobKind::Retain,
+            JobKind::Late,
+            JobKind::TaskDue,
+        ],
+        4,
+    ),
     (&[JobKind::Send, JobKind::InvitationMail, JobKind::ResetMail, JobKind::NoticeMail], 16),
 ];
 /// How often jobs are looked for without being woken: polling is the truth, waking a hint.
@@ -157,6 +168,7 @@ async fn handle(tools: &Tools, job: &Job) -> Result<Ended, StoreError> {
     match job.kind {
         JobKind::Silence => silence::handle(&tools.store, job).await,
         JobKind::Unfinished => silence::handle_unfinished(&tools.store, job).await,
+        JobKind::Owner => silence::handle_owner(&tools.store, job).await,
         JobKind::Retain => retain::handle(&tools.store, job).await,
         JobKind::Deal => deal::handle(&tools.store, job).await,
         JobKind::Late => late::handle(&tools.store, job).await,

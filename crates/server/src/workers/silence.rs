@@ -12,3 +12,8 @@ pub(super) async fn handle(store: &Store, job: &Job) -> Result<Ended, StoreError
 pub(super) async fn handle_unfinished(store: &Store, job: &Job) -> Result<Ended, StoreError> {
     store.file_unfinished(job.workspace, job.subject).await
 }
+
+/// Chooses the owner of what the conversation that the job is about filed early, where it has ended or gone silent.
+pub(super) async fn handle_owner(store: &Store, job: &Job) -> Result<Ended, StoreError> {
+    store.choose_owner(job.workspace, job.subject).await
+}

@@ -175,6 +175,7 @@ pub fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (get.clone(), "/api/queues", WRITER, None, false),
         (get.clone(), "/api/leads.csv", LEAD_READER, None, false),
         (get.clone(), "/api/tags", LEAD_READER, None, false),
+        (get.clone(), "/api/leads/looked-for", LEAD_READER, None, false),
         (get.clone(), "/api/lenses", LEAD_READER, None, false),
         (
             post.clone(),
@@ -451,6 +452,13 @@ pub fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         (post.clone(), "/api/contacts/{contact}/merge", LEAD_WORKER, Some(json!({"other": "@other"})), true),
         (post.clone(), "/api/merges/{merge}/undo", LEAD_WORKER, None, true),
         (get.clone(), "/api/contacts/{contact}/held", DATA_KEEPER, None, true),
+        (
+            post.clone(),
+            "/api/contacts/{contact}/reach",
+            LEAD_WORKER,
+            Some(json!({"prefers": "mail", "refuses": ["call"]})),
+            true,
+        ),
         (get.clone(), "/api/companies", LEAD_READER, None, false),
         (get.clone(), "/api/companies/{company}", LEAD_READER, None, true),
         (post.clone(), "/api/companies/{company}", LEAD_WORKER, Some(json!({"standing": "customer"})), true),

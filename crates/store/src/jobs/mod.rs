@@ -43,6 +43,8 @@ pub enum JobKind {
     Silence,
     /// Makes a lead of a conversation that was left before its end.
     Unfinished,
+    /// Chooses the owner of a lead that was filed early.
+    Owner,
     /// Deals the leads of a queue that waited for its opening.
     Deal,
     /// Sends an event of a lead to a destination.
@@ -63,9 +65,10 @@ pub enum JobKind {
 
 impl JobKind {
     /// Every kind.
-    pub const ALL: [Self; 10] = [
+    pub const ALL: [Self; 11] = [
         Self::Silence,
         Self::Unfinished,
+        Self::Owner,
         Self::Deal,
         Self::Send,
         Self::Retain,
@@ -82,6 +85,7 @@ impl JobKind {
         match self {
             Self::Silence => "silence",
             Self::Unfinished => "unfinished",
+            Self::Owner => "owner",
             Self::Deal => "deal",
             Self::Send => "send",
             Self::Retain => "retain",

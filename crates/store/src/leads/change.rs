@@ -10,7 +10,7 @@ use uuid::Uuid;
 
 use super::file::{keep_typed_values, show_snapshot};
 use super::values::{self, Of};
-use super::{Activity, LeadDetail, log, work};
+use super::{Activity, LeadDetail, log, turns, work};
 use crate::live::{self, Topic};
 use crate::{Person, Store, StoreError};
 
@@ -133,6 +133,7 @@ impl Store {
         .execute(&mut *db)
         .await?;
         work::keep_pace(&mut db, person.workspace_id, id, change.status, &calendar, now).await?;
+        turns::settle(&mut db, person.workspace_id, id, now).await?;
         let kind = if change.status == LeadStatus::Trying { Activity::Call } else { Activity::Status };
         work::log_step(&mut db, person, id, kind, None, &words(change), &was, now).await?;
         live::add(&mut db, person.workspace_id, Topic::Leads, "lead", now).await?;

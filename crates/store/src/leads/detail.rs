@@ -129,6 +129,8 @@ pub struct LeadDetail {
     pub tasks: Vec<TaskRow>,
     /// The contact.
     pub contact: Uuid,
+    /// How they want to be reached.
+    pub reach: Reach,
     /// Where else it is kept: the customer system's name, and a link to the record there.
     pub elsewhere: Vec<(String, String)>,
     /// The company on file, with its name there and what it is to us.
@@ -232,10 +234,12 @@ impl Store {
                 zone: row.zone,
                 callable_at: row.callable_at.map(SqlTimestamp::to_jiff),
                 tags: row.tags,
+                cells: Vec::new(),
             },
             left_at: row.left_at,
             tasks: self.tasks_of(person, id).await?,
             contact: row.contact_id,
+            reach: self.reach_of(person.workspace_id, row.contact_id).await?,
             elsewhere: self.elsewhere(person.workspace_id, id).await?,
             company: match (row.company_id, row.company_name, row.standing) {
                 (Some(id), name, Some(text)) => Some((id, name.unwrap_or_default(), standing(&text)?)),

@@ -432,7 +432,7 @@ async fn write(
         ..Decision::default()
     });
     for effect in &entered.effects {
-        let Effect::File { filing, score, decision, unfinished } = effect else { continue };
+        let Effect::File { filing, score, decision, unfinished, early: _ } = effect else { continue };
         let of = FilingOf {
             spot,
             plan: &read_by.plan,
@@ -442,6 +442,8 @@ async fn write(
             score: score.as_deref(),
             decision: named.as_ref().unwrap_or(decision),
             unfinished: *unfinished,
+            early: false,
+            choosing: false,
             now,
         };
         file(db, &of).await?;

@@ -20,6 +20,7 @@ use sqlx::types::Json;
 use uuid::Uuid;
 
 use super::entered::take_out_records;
+use super::tags::add_tags;
 use super::values::{self, Named, Of};
 use super::{Activity, TranscriptLine, log, on_file};
 use crate::conversations::{Spot, events_of};
@@ -41,6 +42,10 @@ pub(crate) struct FilingOf<'a> {
     pub decision: &'a Decision,
     /// True where they went silent before the dialogue came to its File lead.
     pub unfinished: bool,
+    /// True where more may be told, and its owner is chosen later.
+    pub early: bool,
+    /// True where nothing new was said: the owner of what was filed early is chosen.
+    pub choosing: bool,
     pub now: Timestamp,
 }
 
@@ -70,6 +75,7 @@ pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(),
     .fetch_one(&mut *db)
     .await?;
     let said = said(of.plan, of.state, conversation, subject, of.score, of.domains, of.unfinished);
+    let said = Said { early: of.early, ..said };
     let on_file = on_file::read(db, of, &said).await?;
     let filing = plan_filing(&said, &on_file, of.now);
     let company = write_company(db, of, &said, &filing).await?;
@@ -103,6 +109,27 @@ pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(),
         take_out_records(db, workspace, &[], &[double], Timestamp::UNIX_EPOCH).await?;
     }
     live::add(db, workspace, Topic::Leads, "lead", of.now).await
+}
+
+/// Files the last lead that a conversation came to once more: what was held back, or, `choosing`, only so that the
+/// owner of what was filed early is chosen.
+pub(crate) async fn file_last(
+    db: &mut PgConnection,
+    spot: Spot,
+    plan: &Plan,
+    domains: &DomainLists,
+    events: &[Event],
+    choosing: bool,
+    now: Timestamp,
+) -> Result<(), StoreError> {
+    let filed = events.iter().rev().find_map(|event| match event {
+        Event::Filed { filing, score, decision, unfinished, .. } => Some((*filing, score, decision, *unfinished)),
+        _ => None,
+    });
+    let Some((filing, score, decision, unfinished)) = filed else { return Ok(()) };
+    let (state, score) = (&State::of(events), score.as_deref());
+    let of = FilingOf { spot, plan, state, domains, filing, score, decision, unfinished, early: false, choosing, now };
+    file(db, &of).await
 }
 
 fn put(filing: &Filing, what: AlsoGiven) -> Option<&str> {
@@ -335,11 +362,17 @@ async fn write_lead(
         .await?;
     }
     write_owner(db, of, &filing.owner, lead).await?;
+    let words: Vec<String> = said.tags.iter().chain(&of.decision.tags).cloned().collect();
+    add_tags(db, workspace, lead, &words).await?;
     if filing.shows {
         write_next(db, of, lead).await?;
         write_call_by(db, of, lead).await?;
     }
-    log(db, workspace, lead, None, what.0, &what.1, of.now).await?;
+    if of.choosing {
+        log(db, workspace, lead, None, Activity::Owner, "Its owner was chosen", of.now).await?;
+    } else {
+        log(db, workspace, lead, None, what.0, &what.1, of.now).await?;
+    }
     let now_stands = stands(db, workspace, lead).await?;
     match stood {
         Some((rank, owner)) if owner == now_stands.1 => {
@@ -498,8 +531,12 @@ pub(super) async fn keep_typed_values(
 
 /// Writes whose the lead is, with every step that led there, while the rotation is locked.
 async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan, lead: Uuid) -> Result<(), StoreError> {
-    let OwnerPlan::Gets { queue, owner, turns, steps, had, waits } = plan else { return Ok(()) };
     let workspace = of.spot.workspace;
+    let (queue, owner, turns, steps, had, waits) = match plan {
+        OwnerPlan::Stays => return Ok(()),
+        OwnerPlan::Later { queue } => return undecided(db, of, *queue, lead).await,
+        OwnerPlan::Gets { queue, owner, turns, steps, had, waits } => (queue, owner, turns, steps, had, waits),
+    };
     for turn in turns {
         queues::keep_turn(db, workspace, turn).await?;
     }
@@ -523,20 +560,42 @@ async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan,
         decision.steps.extend(decision.queue.clone().map(|queue| RouteStep::NoSuchQueue { queue }));
     }
     sqlx::query!(
-        "update leads set queue_id = $3, owner_id = $4, decision = $5, waits_until = $6 where workspace_id = $1
-         and id = $2",
+        "update leads set queue_id = $3, owner_id = $4, decision = $5, waits_until = $6, turn = $7, turn_back = false,
+           undecided = false where workspace_id = $1 and id = $2",
         workspace,
         lead,
         *queue,
         *owner,
         Json(&decision) as _,
-        waits.map(ToSqlx::to_sqlx) as _
+        waits.map(ToSqlx::to_sqlx) as _,
+        turns.iter().find(|turn| turn.last.is_some()).map(Json) as _
     )
     .execute(&mut *db)
     .await?;
     if let (Some(queue), Some(at)) = (queue, waits) {
         jobs::set(db, workspace, JobKind::Deal, *queue, &queue.to_string(), *at, of.now).await?;
     }
+    Ok(())
+}
+
+/// Writes a lead that was filed early into its queue, without an owner, and has one chosen later.
+async fn undecided(
+    db: &mut PgConnection,
+    of: &FilingOf<'_>,
+    queue: Option<Uuid>,
+    lead: Uuid,
+) -> Result<(), StoreError> {
+    let mut decision = of.decision.clone();
+    decision.steps.push(RouteStep::Early {});
+    sqlx::query!(
+        "update leads set queue_id = $3, decision = $4, undecided = true where workspace_id = $1 and id = $2",
+        of.spot.workspace,
+        lead,
+        queue,
+        Json(&decision) as _
+    )
+    .execute(db)
+    .await?;
     Ok(())
 }
 

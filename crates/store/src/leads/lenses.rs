@@ -1,6 +1,8 @@
 //! Lists of leads that a person keeps under a name.
 
 use jiff_sqlx::ToSqlx;
+use lumbo_records::ListLook;
+use sqlx::types::Json;
 use uuid::Uuid;
 
 use super::list::LeadFilter;
@@ -20,6 +22,8 @@ pub struct Lens {
     pub shows: LeadFilter,
     /// What is searched for among them.
     pub search: String,
+    /// What else they hold, their columns, and what they are sorted by.
+    pub look: ListLook,
 }
 
 impl Store {
@@ -30,18 +34,18 @@ impl Store {
     #[crate::compiled_here]
     pub async fn lenses(&self, person: &Person) -> Result<Vec<Lens>, StoreError> {
         let rows = sqlx::query!(
-            "select id, name, shows, search from lenses where workspace_id = $1 and person_id = $2
+            "select id, name, shows, search, look as \"look: Json<ListLook>\" from lenses where workspace_id = $1 and person_id = $2
              order by made_at, id",
             person.workspace_id,
             person.id
         )
         .fetch_all(&self.pool)
         .await?;
-        let lens = |id, name, shows: &str, search| {
+        let lens = |id, name, shows: &str, search, look: Json<ListLook>| {
             let shows = LeadFilter::parse(shows).ok_or_else(|| StoreError::Kept(format!("no list shows “{shows}”")))?;
-            Ok(Lens { id, name, shows, search })
+            Ok(Lens { id, name, shows, search, look: look.0 })
         };
-        rows.into_iter().map(|row| lens(row.id, row.name, &row.shows, row.search)).collect()
+        rows.into_iter().map(|row| lens(row.id, row.name, &row.shows, row.search, row.look)).collect()
     }
 
     /// Keeps a list under a name; one that is kept already is only named anew.
@@ -51,8 +55,8 @@ impl Store {
     #[crate::compiled_here]
     pub async fn keep_lens(&self, person: &Person, lens: &Lens) -> Result<(), StoreError> {
         let kept = sqlx::query!(
-            "insert into lenses (workspace_id, person_id, id, name, shows, search, made_at)
-             select $1, $2, $3, $4, $5, $6, $7
+            "insert into lenses (workspace_id, person_id, id, name, shows, search, look, made_at)
+             select $1, $2, $3, $4, $5, $6, $9, $7
                where (select count(*) from lenses where workspace_id = $1 and person_id = $2 and id <> $3) < $8
              on conflict (workspace_id, person_id, id) do update set name = excluded.name",
             person.workspace_id,
@@ -62,7 +66,8 @@ impl Store {
             lens.shows.as_str(),
             lens.search,
             self.now().to_sqlx() as _,
-            MOST
+            MOST,
+            Json(&lens.look) as _
         )
         .execute(&self.pool)
         .await?;

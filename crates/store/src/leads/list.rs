@@ -1,9 +1,12 @@
 //! Pages of the list of leads, in the order to call, and searching it. A page begins behind the last lead of the one
 //! before, so that leads that come meanwhile neither repeat nor hide any.
 
+use std::collections::HashMap;
+
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use lumbo_records::{LeadStatus, NextWhat, fold};
+use lumbo_records::{LeadStatus, ListLook, NextWhat, fold};
+use serde_json::{Map, Value as Json};
 use uuid::Uuid;
 
 use crate::{Person, Store, StoreError};
@@ -62,6 +65,8 @@ pub struct LeadRow {
     pub callable_at: Option<Timestamp>,
     /// Words that people put on it.
     pub tags: Vec<String>,
+    /// What it says in the fields that were asked for, in their order; empty where nothing was said.
+    pub cells: Vec<String>,
 }
 
 /// Which leads a list shows.
@@ -100,9 +105,14 @@ pub struct LeadQuery<'a> {
     pub filter: LeadFilter,
     /// What name, company, address, number or wishes hold; how a tag begins, behind a `#`; everything where empty.
     pub search: &'a str,
+    /// What else they hold, what columns they have and what they are sorted by.
+    pub look: &'a ListLook,
     /// Where the page before ended; the first page where absent.
     pub after: Option<&'a str>,
 }
+
+/// A list of everything, in the order to call.
+pub static PLAIN: ListLook = ListLook { tests: Vec::new(), columns: Vec::new(), sort: None };
 
 /// A page of leads.
 #[derive(Debug, Clone)]
@@ -120,6 +130,9 @@ enum Place {
     Open { as_of: Timestamp, group: i32, rank_down: i32, moment: Timestamp, id: Uuid },
     /// Behind a closed lead.
     Closed { rank_down: i32, filed_at: Timestamp, id: Uuid },
+    /// Behind a lead of a list that is sorted by something; `number` is its place there, for where it has left the list
+    /// meanwhile.
+    Sorted { number: i64, id: Uuid },
 }
 
 impl Place {
@@ -141,6 +154,7 @@ impl Place {
             Self::Closed { rank_down, filed_at, id } => {
                 format!("c.{rank_down}.{}.{}", filed_at.as_microsecond(), id.simple())
             }
+            Self::Sorted { number, id } => format!("s.{number}.{}", id.simple()),
         }
     }
 
@@ -158,6 +172,7 @@ impl Place {
             ["c", rank_down, at, id] => {
                 Some(Self::Closed { rank_down: rank_down.parse().ok()?, filed_at: moment(at)?, id: id.parse().ok()? })
             }
+            ["s", number, id] => Some(Self::Sorted { number: number.parse().ok()?, id: id.parse().ok()? }),
             _ => None,
         }
     }
@@ -190,6 +205,7 @@ struct Row {
     place_group: i32,
     place_rank: i32,
     place_moment: SqlTimestamp,
+    place_number: i64,
 }
 
 impl Row {
@@ -218,6 +234,7 @@ impl Row {
             zone: self.zone,
             callable_at: self.callable_at.map(SqlTimestamp::to_jiff),
             tags: self.tags,
+            cells: Vec::new(),
         })
     }
 }
@@ -241,6 +258,14 @@ struct Needle {
 }
 
 impl Needle {
+    /// What leads are asked for: the tests of a look, and what is searched for.
+    fn asked(self, mut tests: Map<String, Json>) -> Json {
+        for (key, text) in [("search", self.words), ("tag", self.tag)] {
+            tests.extend(text.map(|text| (key.to_owned(), text.into())));
+        }
+        Json::Object(tests)
+    }
+
     fn of(search: &str) -> Self {
         match search.trim() {
             "" | "#" => Self::default(),
@@ -258,54 +283,101 @@ fn begins(tag: &str) -> String {
     format!("{}%", small.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"))
 }
 
-/// Rows of the list out of a table named `l` with their places: what makes the table, what is done with it, arguments.
+/// Rows of a list of leads: tables that it needs first, its leads as a table `placed` in two parts between which stands
+/// what every list asks of leads `l`, their order, arguments. Every list has the workspace as `$1`, the person as `$2`,
+/// whether they see all as `$3`, and what is asked for as `$4` ([`ListLook::ready`], `search` and `tag`).
 macro_rules! rows {
-    ($before:literal, $after:literal, $($argument:expr),+ $(,)?) => {
+    ($tables:literal, $leads:literal, $placed:literal, $order:literal, $($argument:expr),+ $(,)?) => {
         sqlx::query_as!(
             Row,
-            $before
-                + " select l.id, l.name, l.company, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status,
+            "with recursive " + $tables + "
+             matching as materialized (
+               select v.lead_id from jsonb_to_recordset(coalesce($4::jsonb->'tests', '[]'))
+                   as t(n int, field text, op text, texts jsonb, words text, number numeric, day date, yes boolean)
+                 join lead_values v on v.workspace_id = $1 and v.field_id = t.field
+                   and case t.op when 'known' then true when 'one_of' then t.texts ? v.text_value
+                     when 'has' then position(t.words in v.text_value) > 0 when 'yes' then v.yes_value = t.yes
+                     when 'at_least' then v.number_value >= t.number or v.date_value >= t.day
+                     when 'at_most' then v.number_value <= t.number or v.date_value <= t.day end
+               group by v.lead_id having count(distinct t.n) = jsonb_array_length($4::jsonb->'tests')),
+             seen as materialized (select seen_by as person from seen_by($1, $2)),
+             seen_queues as materialized (select distinct m.queue_id from queue_members m
+               where m.workspace_id = $1 and m.person_id in (select person from seen)), " + $leads + "
+                 and ($3 or l.owner_id in (select person from seen)
+                   or l.queue_id in (select queue_id from seen_queues))
+                 and (not $4 ? 'search' or l.search like $4->>'search')
+                 and (not $4 ? 'tag'
+                   or l.tags <> '{}' and exists (select from unnest(l.tags) t where lower(t) like $4->>'tag'))
+                 and (not $4 ? 'tests' or l.id in (select lead_id from matching))
+                 and (not $4 ? 'nots' or not exists (
+                   select from jsonb_to_recordset($4->'nots') as t(field text, texts jsonb, yes boolean)
+                     join lead_values v on v.workspace_id = $1 and v.lead_id = l.id and v.field_id = t.field
+                       and (t.texts is null and t.yes is null or t.texts ? v.text_value or t.yes = v.yes_value)))
+                 and (not $4 ? 'status_in' or $4->'status_in' ? l.status)
+                 and (not $4 ? 'status_out' or not $4->'status_out' ? l.status)
+                 and (not $4 ? 'band_in' or $4->'band_in' ? coalesce(l.band_label, ''))
+                 and (not $4 ? 'band_out' or not $4->'band_out' ? coalesce(l.band_label, ''))
+                 and (not $4 ? 'owner_in' or $4->'owner_in' ? coalesce(l.owner_id::text, ''))
+                 and (not $4 ? 'owner_out' or not $4->'owner_out' ? coalesce(l.owner_id::text, ''))
+                 and (not $4 ? 'queue_in' or $4->'queue_in' ? coalesce(l.queue_id::text, ''))
+                 and (not $4 ? 'queue_out' or not $4->'queue_out' ? coalesce(l.queue_id::text, ''))
+                 and (not $4 ? 'score_from' or l.total >= ($4->>'score_from')::numeric)
+                 and (not $4 ? 'score_until' or l.total <= ($4->>'score_until')::numeric)
+                 and (not $4 ? 'tries_from' or l.tries >= ($4->>'tries_from')::numeric)
+                 and (not $4 ? 'tries_until' or l.tries <= ($4->>'tries_until')::numeric)
+                 and (not $4 ? 'filed_from' or l.filed_at >= ($4->>'filed_from')::date::timestamp
+                   at time zone (select zone from workspaces where id = $1))
+                 and (not $4 ? 'filed_until' or l.filed_at < (($4->>'filed_until')::date + 1)::timestamp
+                   at time zone (select zone from workspaces where id = $1)) " + $placed + "
+             select l.id, l.name, l.company, l.wants, l.total, l.band_label, l.band_rank, l.band_from, l.status,
                q.name as \"queue?\", o.name as \"owner?\", coalesce(l.owner_id = $2, false) as \"mine!\",
                l.filed_at as \"filed_at: SqlTimestamp\", l.call_by as \"call_by: SqlTimestamp\", l.phone, l.tries,
                l.tries_planned, l.next_what, l.next_at as \"next_at: SqlTimestamp\", l.unfinished, l.zone, l.tags,
                l.callable_at as \"callable_at: SqlTimestamp\",
                l.place_group as \"place_group!\", l.place_rank as \"place_rank!\",
-               l.place_moment as \"place_moment!: SqlTimestamp\"
+               l.place_moment as \"place_moment!: SqlTimestamp\", l.place_number as \"place_number!\"
                from placed l left join queues q on q.workspace_id = l.workspace_id and q.id = l.queue_id
-               left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id "
-                + $after,
+               left join people o on o.workspace_id = l.workspace_id and o.id = l.owner_id
+             order by " + $order,
             $($argument),+
         )
     };
 }
 
 impl Store {
-    /// A page of the leads that a person may see, in the order to call: untried ones of the highest band, then what is
-    /// due, by band and by the moment it fell due, then what is to come, by its moment; closed ones last. Who is to be
-    /// called and is outside calling hours is to come when those begin, of one moment the higher
-    /// band first.
+    /// A page of the leads that a person may see. Where they are not sorted by anything, in the order to call: untried
+    /// ones of the highest band, then what is due, by band and by the moment it fell due, then what is to come, by its
+    /// moment; closed ones last. Who is to be called and is outside calling hours is to come when those begin, of one
+    /// moment the higher band first.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] for a place that no page ended at.
+    /// [`StoreError::NotFound`] for a place that no page ended at; [`StoreError::Wrong`] for a look that cannot be
+    /// asked.
     #[crate::compiled_here]
     pub async fn leads(&self, person: &Person, query: &LeadQuery<'_>) -> Result<LeadPage, StoreError> {
+        let sort = query.look.sort.as_ref();
         let place = match query.after {
-            Some(text) => Place::parse(text).ok_or(StoreError::NotFound("page of leads"))?,
+            Some(text) => Place::parse(text)
+                .filter(|place| matches!(place, Place::Sorted { .. }) == sort.is_some())
+                .ok_or(StoreError::NotFound("page of leads"))?,
+            None if sort.is_some() => Place::Sorted { number: 0, id: Uuid::nil() },
             None => Place::first(self.now()),
         };
-        let needle = Needle::of(query.search);
+        let fields = if *query.look == PLAIN { Vec::new() } else { self.fields(person.workspace_id).await? };
+        let asked = Needle::of(query.search).asked(query.look.ready(&fields).map_err(StoreError::Wrong)?);
         let length = usize::try_from(PAGE).unwrap_or(usize::MAX);
         let (mut rows, closed) = match &place {
             Place::Open { .. } => {
-                let mut rows = self.open_leads(person, query.filter, &place, &needle).await?;
+                let mut rows = self.open_leads(person, query.filter, &place, &asked).await?;
                 let open = rows.len();
                 if query.filter == LeadFilter::All && open <= length {
                     let first = Place::first_closed();
-                    rows.extend(self.closed_leads(person, &first, &needle).await?);
+                    rows.extend(self.closed_leads(person, &first, &asked).await?);
                 }
                 (rows, open)
             }
-            Place::Closed { .. } => (self.closed_leads(person, &place, &needle).await?, 0),
+            Place::Closed { .. } => (self.closed_leads(person, &place, &asked).await?, 0),
+            Place::Sorted { .. } => (self.sorted_leads(person, query, &place, &asked).await?, 0),
         };
         let more = rows.len() > length;
         rows.truncate(length);
@@ -315,12 +387,42 @@ impl Store {
                 Place::Open { as_of, .. } if rows.len() <= closed => {
                     Place::Open { as_of: *as_of, group: row.place_group, rank_down: row.place_rank, moment, id: row.id }
                 }
-                _ => Place::Closed { rank_down: row.place_rank, filed_at: moment, id: row.id },
+                Place::Sorted { .. } => Place::Sorted { number: row.place_number, id: row.id },
+                Place::Open { .. } | Place::Closed { .. } => {
+                    Place::Closed { rank_down: row.place_rank, filed_at: moment, id: row.id }
+                }
             }
             .text()
         });
-        let leads = rows.into_iter().map(Row::lead).collect::<Result<Vec<_>, _>>()?;
+        let mut leads = rows.into_iter().map(Row::lead).collect::<Result<Vec<_>, _>>()?;
+        self.fill_cells(person.workspace_id, &mut leads, &query.look.columns).await?;
         Ok(LeadPage { leads, next })
+    }
+
+    /// Fills in what leads say in some fields.
+    async fn fill_cells(&self, workspace: Uuid, leads: &mut [LeadRow], columns: &[String]) -> Result<(), StoreError> {
+        if columns.is_empty() {
+            return Ok(());
+        }
+        let ids: Vec<Uuid> = leads.iter().map(|lead| lead.id).collect();
+        let cells = sqlx::query!(
+            "select l.id, f->>'id' as \"field!\", f->>'shown' as \"shown!\"
+             from leads l join lead_snapshots s on s.workspace_id = l.workspace_id and s.conversation_id = l.shows,
+               jsonb_array_elements(s.fields) f
+             where l.workspace_id = $1 and l.id = any($2) and f->>'id' = any($3)",
+            workspace,
+            &ids,
+            columns
+        )
+        .fetch_all(&self.pool)
+        .await?;
+        let mut cells: HashMap<(Uuid, String), String> =
+            cells.into_iter().map(|cell| ((cell.id, cell.field), cell.shown)).collect();
+        for lead in leads {
+            lead.cells =
+                columns.iter().map(|field| cells.remove(&(lead.id, field.clone())).unwrap_or_default()).collect();
+        }
+        Ok(())
     }
 
     /// Open leads behind a place; one more than a page where there are more.
@@ -329,34 +431,29 @@ impl Store {
         person: &Person,
         filter: LeadFilter,
         place: &Place,
-        needle: &Needle,
+        asked: &Json,
     ) -> Result<Vec<Row>, StoreError> {
         let Place::Open { as_of, group, rank_down, moment, id } = place else { return Ok(Vec::new()) };
         Ok(rows!(
-            "with recursive zones (zone) as (
+            "zones (zone) as (
                (select zone from leads where workspace_id = $1 and not closed and zone is not null
                  order by zone limit 1)
                union all
                select (select l.zone from leads l where l.workspace_id = $1 and not l.closed and l.zone > z.zone
                  order by l.zone limit 1) from zones z where z.zone is not null),
              asleep as materialized (
-               select z.zone, callable_at(z.zone, $5, w.calls_from, w.calls_until) as callable_at
+               select z.zone, callable_at(z.zone, $6, w.calls_from, w.calls_until) as callable_at
                from zones z join workspaces w on w.id = $1
-               where callable_at(z.zone, $5, w.calls_from, w.calls_until) > $5),
-             open as (
+               where callable_at(z.zone, $6, w.calls_from, w.calls_until) > $6),",
+            "open as (
                select l.id, l.rank_down, l.filed_at, l.next_at, a.callable_at,
                  case when a.callable_at is not null then 2 when l.top and l.status = 'new' then 0
-                   when l.next_at <= $5 then 1 else 2 end as place_group
+                   when l.next_at <= $6 then 1 else 2 end as place_group
                from leads l left join asleep a on a.zone = l.zone and l.next_what = 'call'
                where l.workspace_id = $1 and not l.closed
-                 and ($3 or l.owner_id in (select seen_by($1, $2))
-                   or l.queue_id in (select m.queue_id from queue_members m
-                   where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2))))
-                 and case $4 when 'mine' then l.owner_id = $2 when 'queue' then l.owner_id is distinct from $2
-                   when 'unfinished' then l.unfinished else true end
-                 and ($11::text is null or l.search like $11)
-                 and ($12::text is null
-                   or l.tags <> '{}' and exists (select from unnest(l.tags) t where lower(t) like $12))),
+                 and case $5 when 'mine' then l.owner_id = $2 when 'queue' then l.owner_id is distinct from $2
+                   when 'unfinished' then l.unfinished else true end",
+            "),
              sorted as (
                select o.id, o.callable_at, o.place_group,
                  case when o.place_group = 2 then 0 else o.rank_down end as place_rank,
@@ -366,54 +463,114 @@ impl Store {
                    else coalesce(o.next_at, o.filed_at) end as place_moment
                from open o offset 0),
              page as (
-               select * from sorted s where (s.place_group, s.place_rank, s.place_moment, s.id) > ($6, $7, $8, $9)
-               order by s.place_group, s.place_rank, s.place_moment, s.id limit $10),
+               select * from sorted s where (s.place_group, s.place_rank, s.place_moment, s.id) > ($7, $8, $9, $10)
+               order by s.place_group, s.place_rank, s.place_moment, s.id limit $11),
              placed as (
-               select l.*, p.callable_at, p.place_group, p.place_rank, p.place_moment
+               select l.*, p.callable_at, p.place_group, p.place_rank, p.place_moment, 0::bigint as place_number
                from page p join leads l on l.workspace_id = $1 and l.id = p.id)",
-            "order by l.place_group, l.place_rank, l.place_moment, l.id",
+            "l.place_group, l.place_rank, l.place_moment, l.id",
             person.workspace_id,
             person.id,
             person.sees_all(),
+            asked,
             filter.as_str(),
             as_of.to_sqlx() as _,
             group,
             rank_down,
             moment.to_sqlx() as _,
             id,
-            PAGE + 1,
-            needle.words,
-            needle.tag
+            PAGE + 1
         )
         .fetch_all(&self.pool)
         .await?)
     }
 
     /// Closed leads behind a place, read from their index; one more than a page where there are more.
-    async fn closed_leads(&self, person: &Person, place: &Place, needle: &Needle) -> Result<Vec<Row>, StoreError> {
+    async fn closed_leads(&self, person: &Person, place: &Place, asked: &Json) -> Result<Vec<Row>, StoreError> {
         let Place::Closed { rank_down, filed_at, id } = place else { return Ok(Vec::new()) };
         Ok(rows!(
-            "with placed as (
+            "",
+            "placed as (
                select l.*, null::timestamptz as callable_at, 3 as place_group, l.rank_down as place_rank,
-                 l.filed_at as place_moment
+                 l.filed_at as place_moment, 0::bigint as place_number
                from leads l where l.workspace_id = $1 and l.closed and l.erased_at is null
-                 and ($3 or l.owner_id in (select seen_by($1, $2))
-                   or l.queue_id in (select m.queue_id from queue_members m
-                   where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2))))
-                 and (l.rank_down, l.filed_at, l.id) > ($4, $5, $6) and ($8::text is null or l.search like $8)
-                 and ($9::text is null
-                   or l.tags <> '{}' and exists (select from unnest(l.tags) t where lower(t) like $9))
-               order by l.rank_down, l.filed_at, l.id limit $7)",
-            "order by l.place_rank, l.place_moment, l.id",
+                 and (l.rank_down, l.filed_at, l.id) > ($5, $6, $7)",
+            "order by l.rank_down, l.filed_at, l.id limit $8)",
+            "l.place_rank, l.place_moment, l.id",
             person.workspace_id,
             person.id,
             person.sees_all(),
+            asked,
             rank_down,
             filed_at.to_sqlx() as _,
             id,
-            PAGE + 1,
-            needle.words,
-            needle.tag
+            PAGE + 1
+        )
+        .fetch_all(&self.pool)
+        .await?)
+    }
+
+    /// Leads behind a place of a list that is sorted by something, open ones and, in a list of all, closed ones; one
+    /// more than a page where there are more. What says nothing there comes last.
+    async fn sorted_leads(
+        &self,
+        person: &Person,
+        query: &LeadQuery<'_>,
+        place: &Place,
+        asked: &Json,
+    ) -> Result<Vec<Row>, StoreError> {
+        let (Place::Sorted { number, id }, Some(sort)) = (place, &query.look.sort) else { return Ok(Vec::new()) };
+        Ok(rows!(
+            "",
+            "held as (
+               select l.id, case $6 when '@filed' then extract(epoch from l.filed_at) when '@score' then l.total
+                   when '@tries' then l.tries else v.number end as number,
+                 case $6 when '@name' then lower(l.name) when '@company' then lower(l.company) else v.words end as words
+               from leads l left join lateral (
+                 select min(v.text_value) as words, max(coalesce(v.number_value, extract(epoch from v.date_value),
+                     v.yes_value::int)) as number
+                   from lead_values v where v.workspace_id = $1 and v.lead_id = l.id and v.field_id = $6) v
+                 on left($6, 1) <> '@'
+               where l.workspace_id = $1 and l.erased_at is null and (not l.closed or $5 = 'all')
+                 and case $5 when 'mine' then l.owner_id = $2 when 'queue' then l.owner_id is distinct from $2
+                   when 'unfinished' then l.unfinished else true end",
+            "),
+             numbered as (
+               select h.id, row_number() over (order by h.number is null and h.words is null,
+                 case when $7 then -h.number else h.number end, case when not $7 then h.words end,
+                 case when $7 then h.words end desc, h.id) as place_number from held h),
+             placed as (
+               select l.*, null::timestamptz as callable_at, 4 as place_group, 0 as place_rank,
+                 l.filed_at as place_moment, n.place_number
+               from numbered n join leads l on l.workspace_id = $1 and l.id = n.id
+               where n.place_number > coalesce((select place_number from numbered where id = $8), $9)
+               order by n.place_number limit $10)",
+            "l.place_number",
+            person.workspace_id,
+            person.id,
+            person.sees_all(),
+            asked,
+            query.filter.as_str(),
+            sort.by,
+            sort.down,
+            id,
+            number,
+            PAGE + 1
+        )
+        .fetch_all(&self.pool)
+        .await?)
+    }
+
+    /// Names of the bands that leads of a workspace were filed in, the highest first; 30 at most.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    #[crate::compiled_here]
+    pub async fn bands_of_leads(&self, workspace: Uuid) -> Result<Vec<String>, StoreError> {
+        Ok(sqlx::query_scalar!(
+            "select band_label as \"band!\" from leads where workspace_id = $1 and band_label is not null
+             group by 1 order by max(band_rank) desc, 1 limit 30",
+            workspace
         )
         .fetch_all(&self.pool)
         .await?)
@@ -433,10 +590,13 @@ mod tests {
             Place::Closed { rank_down: -2, filed_at: moment, id },
             Place::first(as_of),
             Place::first_closed(),
+            Place::Sorted { number: 12, id },
         ] {
             assert_eq!(Place::parse(&place.text()), Some(place));
         }
-        for text in ["", "o", "o.0.0.0.0", "c.0.x.y", "c.0.99999999999999999999.0", "x.0.0.0", "c.0.0.0.0.0.0"] {
+        for text in
+            ["", "o", "o.0.0.0.0", "c.0.x.y", "c.0.99999999999999999999.0", "x.0.0.0", "c.0.0.0.0.0.0", "s.1", "s.x.0"]
+        {
             assert_eq!(Place::parse(text), None, "{text}");
         }
     }

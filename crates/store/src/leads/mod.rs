@@ -7,6 +7,8 @@
 //! | `on_file` | reading what is on file, and the order of locks |
 //! | `list` | pages of the list, and searching it |
 //! | `detail` | one lead with everything a rep needs |
+//! | `early` | the owner of a lead that was filed early |
+//! | `turns` | turns of rotations that junk gives back |
 //! | `entered` | leads that people enter, by hand or from a file |
 //! | `change` | what a person says became of it, and what they accept |
 //! | `tasks` | what people owe on leads |
@@ -14,6 +16,7 @@
 
 mod change;
 mod detail;
+mod early;
 mod entered;
 mod file;
 mod lenses;
@@ -21,6 +24,7 @@ mod list;
 mod on_file;
 mod tags;
 mod tasks;
+mod turns;
 mod values;
 mod work;
 
@@ -37,11 +41,12 @@ pub use change::{AlsoGivenChange, FitChange, OutcomeChange};
 pub(crate) use change::{also_given, put_by_hand, words};
 pub use detail::{AlsoGivenRow, Came, LeadDetail, LogRow, SnapshotRow};
 pub use entered::{EnteredRow, ImportRow, NewImport, PreviewRow, ROWS_AT_ONCE, Undone, UnfiledRow};
-pub(crate) use file::{FilingOf, file, lines_of};
+pub(crate) use file::{FilingOf, file, file_last, lines_of};
 pub use lenses::Lens;
 pub(crate) use list::status;
-pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow};
-pub(crate) use on_file::{held, lock_keys, standing};
+pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow, PLAIN};
+pub(crate) use on_file::{held, lock_keys, owners_of_company, standing};
+pub(crate) use tags::tag_by_ending;
 pub use tasks::{NewTask, TaskRow};
 pub use work::{Call, NextChange, OwnerChange, Taker};
 pub(crate) use work::{calling_of, keep_pace};

@@ -6,9 +6,9 @@ use std::collections::BTreeMap;
 
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_records::{
-    CompanyOnFile, ContactOnFile, JOINED_WITHIN, Kept, LeadOnFile, LeadStatus, OnFile, Said, Source, Standing,
+    CompanyOnFile, ContactOnFile, JOINED_WITHIN, Kept, LeadOnFile, LeadStatus, OnFile, Said, Source, Standing, Turn,
 };
-use lumbo_route::{Holder, Queue};
+use lumbo_route::{Holder, Picks, Queue};
 use lumbo_value::Value;
 use sha2::{Digest, Sha256};
 use sqlx::PgConnection;
@@ -120,8 +120,10 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
         None => None,
     };
     // Where it stays whose it is, the rotation is not looked at.
-    let stays = own.as_ref().map_or(open.is_some(), |lead| lead.touched || lead.queue == named);
-    let former = own.as_ref().filter(|_| !stays).and_then(|lead| lead.queue);
+    let stays = own
+        .as_ref()
+        .map_or(open.is_some(), |lead| lead.touched || (lead.queue == named && !(lead.undecided && !filing.early)));
+    let former = own.as_ref().filter(|_| !stays).and_then(|lead| lead.turn.as_ref()).map(|turn| turn.queue);
     if stays {
         named = None;
     }
@@ -132,7 +134,6 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
     let ids: Vec<Uuid> = chain.iter().copied().chain(former).collect();
     let mut rotating = queues::lock(db, workspace, &ids, filing.now).await?;
     let mut take = |id: Uuid| rotating.iter().position(|queue| queue.id == id).map(|place| rotating.swap_remove(place));
-    let former_queue = former.filter(|former| !chain.contains(former)).and_then(&mut take);
     let chain: Vec<Queue> = chain.into_iter().filter_map(&mut take).collect();
     let contact_of = own_contact.as_ref().or(contact.as_ref()).map(|contact| contact.id);
     let has_owner = match contact_of.filter(|_| !stays && !filing.decision.even_if_owned) {
@@ -140,7 +141,37 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
         None => None,
     };
     let skills = filing.decision.skills.clone();
-    Ok(OnFile { contact, own_contact, company, own_company, own, open, chain, skills, has_owner, former_queue })
+    let of = company.as_ref().or(own_company.as_ref()).map(|company| company.id);
+    let company_owners = owners_of_company(db, workspace, of, own_lead, &chain, filing.now).await?;
+    Ok(OnFile { contact, own_contact, company, own_company, own, open, chain, skills, has_owner, company_owners })
+}
+
+/// Who has leads of a company that are open, or were closed in the last 90 days, the newest lead's owner first; nobody
+/// where no queue of the chain goes by it.
+pub(crate) async fn owners_of_company(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    company: Option<Uuid>,
+    but: Option<Uuid>,
+    chain: &[Queue],
+    now: jiff::Timestamp,
+) -> Result<Vec<Uuid>, StoreError> {
+    let Some(company) = company.filter(|_| chain.iter().any(|queue| queue.picks == Picks::SameCompany)) else {
+        return Ok(Vec::new());
+    };
+    let lately = now.saturating_sub(OWNED_FOR).map_err(StoreError::kept)?;
+    let owners = sqlx::query_scalar!(
+        "select owner_id as \"owner!\" from leads where workspace_id = $1 and company_id = $2
+           and id is distinct from $3 and owner_id is not null and status <> 'junk'
+           and (not closed or changed_at > $4) order by filed_at desc, id desc limit 50",
+        workspace,
+        company,
+        but,
+        lately.to_sqlx() as _
+    )
+    .fetch_all(db)
+    .await?;
+    Ok(owners)
 }
 
 /// Who has a lead of a contact that is open, or was closed in the last 90 days, and takes new ones; the newest first.
@@ -342,7 +373,8 @@ async fn lead(db: &mut PgConnection, workspace: Uuid, id: Option<Uuid>) -> Resul
     let Some(id) = id else { return Ok(None) };
     let row = sqlx::query!(
         "select id, contact_id, company_id, shows, band_rank, status, touched_at is not null as \"touched!\",
-         queue_id, owner_id, filed_at as \"filed_at: SqlTimestamp\"
+         queue_id, owner_id, case when not turn_back then turn end as \"turn: Json<Turn>\", undecided,
+         filed_at as \"filed_at: SqlTimestamp\"
          from leads where workspace_id = $1 and id = $2 for update",
         workspace,
         id
@@ -360,6 +392,8 @@ async fn lead(db: &mut PgConnection, workspace: Uuid, id: Option<Uuid>) -> Resul
         touched: row.touched,
         queue: row.queue_id,
         owner: row.owner_id,
+        turn: row.turn.map(|turn| turn.0),
+        undecided: row.undecided,
         filed_at: row.filed_at.to_jiff(),
     }))
 }

@@ -1,6 +1,8 @@
 //! Tags: words that people put on leads to find them again.
 
 use jiff_sqlx::ToSqlx;
+use lumbo_records::tag;
+use sqlx::PgConnection;
 use uuid::Uuid;
 
 use super::{Activity, LeadDetail, log};
@@ -8,6 +10,55 @@ use crate::{Person, Store, StoreError};
 
 /// Most tags of one lead.
 const MOST: i32 = 20;
+
+/// Tags a lead with words, without those that it has; case makes no difference, and it never gets more than 20.
+pub(crate) async fn add_tags(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    lead: Uuid,
+    words: &[String],
+) -> Result<(), StoreError> {
+    // What a file holds is no tag for being in it.
+    let words: Vec<String> = words.iter().filter_map(|word| tag(word)).collect();
+    if words.is_empty() {
+        return Ok(());
+    }
+    sqlx::query!(
+        "update leads l set tags = (array(
+           select min(n.word) from (
+             select t.word, t.n from unnest(l.tags) with ordinality as t(word, n)
+             union all select w.word, 1000 + w.n from unnest($3::text[]) with ordinality as w(word, n)) n
+           group by lower(n.word) order by min(n.n)))[1:$4]
+         where l.workspace_id = $1 and l.id = $2",
+        workspace,
+        lead,
+        &words,
+        MOST
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
+/// Tags the lead that a conversation filed, by how it ended.
+pub(crate) async fn tag_by_ending(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    conversation: Uuid,
+    words: &[String],
+) -> Result<(), StoreError> {
+    let lead = sqlx::query_scalar!(
+        "select lead_id from lead_snapshots where workspace_id = $1 and conversation_id = $2",
+        workspace,
+        conversation
+    )
+    .fetch_optional(&mut *db)
+    .await?;
+    match lead {
+        Some(lead) => add_tags(db, workspace, lead, words).await,
+        None => Ok(()),
+    }
+}
 
 impl Store {
     /// Puts a tag on a lead, or takes it off; one that is there already, or gone already, changes nothing. Case makes

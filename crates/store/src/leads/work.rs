@@ -12,7 +12,7 @@ use sqlx::types::Json as SqlJson;
 use uuid::Uuid;
 
 use super::list::status;
-use super::{Activity, LeadDetail, log};
+use super::{Activity, LeadDetail, log, turns};
 use crate::live::{self, Topic};
 use crate::notices::{NoticeKind, tell_owner};
 use crate::{Person, Store, StoreError, sending};
@@ -271,6 +271,7 @@ impl Store {
         )
         .execute(&mut *db)
         .await?;
+        turns::settle(&mut db, workspace, lead, now).await?;
         sending::set(&mut db, workspace, EventKind::LeadStatus, lead, now).await?;
         self.changed(db, person, now).await?;
         self.lead(person, lead).await
@@ -312,8 +313,8 @@ impl Store {
             .find(|taker| taker.id == change.to)
             .ok_or(StoreError::NotFound("colleague who works leads"))?;
         let changed = sqlx::query!(
-            "update leads set owner_id = $4, waits_until = null, revision = revision + 1, changed_at = $5
-             where workspace_id = $1 and id = $2 and revision = $3",
+            "update leads set owner_id = $4, waits_until = null, undecided = false, revision = revision + 1,
+             changed_at = $5 where workspace_id = $1 and id = $2 and revision = $3",
             workspace,
             lead,
             change.revision,

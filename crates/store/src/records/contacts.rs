@@ -6,6 +6,7 @@ use lumbo_people::Audited;
 use lumbo_records::{AlsoGiven, LeadStatus, Standing};
 use uuid::Uuid;
 
+use super::reach::Reach;
 use super::{MergeRow, PAGE, ValueRow, holding, place, place_text};
 use crate::leads::{also_given, put_by_hand, standing, status};
 use crate::live::{self, Topic};
@@ -102,6 +103,8 @@ pub struct ContactDetail {
     pub company: Option<(Uuid, String)>,
     /// What the company is to us.
     pub standing: Standing,
+    /// How they want to be reached.
+    pub reach: Reach,
     /// When the first of them was filed.
     pub made_at: Timestamp,
     /// Values with where they came from.
@@ -233,6 +236,7 @@ impl Store {
             known_on_site: row.known,
             company: row.company.zip(row.company_name),
             standing: standing(&row.standing)?,
+            reach: self.reach_of(workspace, id).await?,
             made_at: row.made_at.to_jiff(),
             values: self.values_of(workspace, "contact", id).await?,
             leads: self.leads_of(person, Some(id), None).await?,

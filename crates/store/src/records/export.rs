@@ -3,7 +3,7 @@
 use jiff::Timestamp;
 use jiff_sqlx::Timestamp as SqlTimestamp;
 use lumbo_people::Audited;
-use lumbo_records::RecordField;
+use lumbo_records::{RecordField, reach_says};
 use serde::Serialize;
 use sqlx::types::Json;
 use uuid::Uuid;
@@ -29,6 +29,8 @@ pub struct ContactExport {
     pub phone: Option<String>,
     /// The company's name.
     pub company: Option<String>,
+    /// How they want to be reached, and how not, in words; absent where nobody said.
+    pub reach: Option<String>,
     /// Values on file, with where they came from.
     pub values: Vec<ExportedValue>,
     /// What was also given, settled or not.
@@ -169,6 +171,7 @@ impl Store {
             email: contact.email,
             phone: contact.phone,
             company: contact.company.map(|(_, name)| name),
+            reach: reach_says((None, &[]), (contact.reach.prefers, &contact.reach.refuses)),
             values: contact.values.into_iter().map(value).collect(),
             also_given: given
                 .into_iter()

@@ -15,6 +15,7 @@ mod contacts;
 mod erase;
 mod export;
 mod merge;
+mod reach;
 mod retain;
 mod values;
 
@@ -25,6 +26,7 @@ pub use export::{
     ContactExport, ExportedConversation, ExportedGiven, ExportedLead, ExportedStep, ExportedTask, ExportedValue,
 };
 pub use merge::{AlikeRow, MergeLine, MergePreview, MergeRow};
+pub use reach::Reach;
 pub use retain::Keeping;
 pub(crate) use retain::begin as begin_retention;
 pub use values::ValueRow;

@@ -10,7 +10,7 @@ use jiff::SignedDuration;
 use lumbo_dialogue::talk::{ProspectInput, ProspectMessage};
 use lumbo_records::{AlsoGiven, LeadStatus};
 use lumbo_route::words;
-use lumbo_store::{AlsoGivenChange, LeadFilter, LeadQuery, OutcomeChange, StoreError};
+use lumbo_store::{AlsoGivenChange, LeadFilter, LeadQuery, OutcomeChange, PLAIN, StoreError};
 use sqlx::{Connection, PgConnection, Row};
 
 const MAUD: &str = "maud@ekstromberries.example";
@@ -336,7 +336,7 @@ async fn pages_of_leads_follow_one_another_and_searching_finds_what_was_said() {
     .await
     .unwrap();
     let page = async |filter, after: Option<&str>| {
-        fixture.store.leads(&fixture.home.author, &LeadQuery { filter, search: "", after }).await.unwrap()
+        fixture.store.leads(&fixture.home.author, &LeadQuery { filter, search: "", look: &PLAIN, after }).await.unwrap()
     };
     let (mut after, mut all, mut lengths) = (None::<String>, Vec::new(), Vec::new());
     loop {
@@ -359,7 +359,7 @@ async fn pages_of_leads_follow_one_another_and_searching_finds_what_was_said() {
     };
     assert!(all.windows(2).all(|two| key(&two[0]) < key(&two[1])), "in the order to call, none twice");
     let found = async |search: &str| {
-        let query = LeadQuery { filter: LeadFilter::All, search, after: None };
+        let query = LeadQuery { filter: LeadFilter::All, search, look: &PLAIN, after: None };
         let mut names: Vec<String> = fixture
             .store
             .leads(&fixture.home.author, &query)
@@ -379,13 +379,13 @@ async fn pages_of_leads_follow_one_another_and_searching_finds_what_was_said() {
     assert_eq!(found("nobody").await, Vec::<String>::new());
     let forged = fixture
         .store
-        .leads(&fixture.home.author, &LeadQuery { filter: LeadFilter::All, search: "", after: Some("x") })
+        .leads(&fixture.home.author, &LeadQuery { filter: LeadFilter::All, search: "", look: &PLAIN, after: Some("x") })
         .await;
     assert!(matches!(forged, Err(StoreError::NotFound(_))));
     assert_eq!(
         fixture
             .store
-            .leads(&fixture.other.author, &LeadQuery { filter: LeadFilter::All, search: "", after: None })
+            .leads(&fixture.other.author, &LeadQuery { filter: LeadFilter::All, search: "", look: &PLAIN, after: None })
             .await
             .unwrap()
             .leads

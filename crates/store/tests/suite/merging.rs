@@ -6,7 +6,7 @@ use std::collections::BTreeMap;
 
 use crate::common::Fixture;
 use jiff::SignedDuration;
-use lumbo_records::{Alike, AlsoGiven, Takes};
+use lumbo_records::{Alike, AlsoGiven, Channel, Takes};
 use lumbo_store::{ContactChange, StoreError};
 use sqlx::{Connection, PgConnection};
 use uuid::Uuid;
@@ -192,4 +192,35 @@ async fn one_contact_twice_and_others_contacts_are_refused() {
     let merge = merge_of(&fixture, stays).await;
     assert!(store.undo_merge(&fixture.other.author, merge).await.is_err());
     assert!(matches!(store.merge_contacts(author, stays, goes, &none).await, Err(StoreError::NotFound(_))), "gone");
+}
+
+#[tokio::test]
+async fn what_somebody_refused_holds_for_both_while_they_are_one() {
+    let fixture = Fixture::new().await;
+    let (store, author) = (&fixture.store, &fixture.home.author);
+    let (stays, goes) = two(&fixture).await;
+    let (call, mail) = (Channel::Call, Channel::Mail);
+    let changed = store.change_reach(author, goes, Some(call), &[call]).await.unwrap();
+    assert_eq!((changed.reach.prefers, changed.reach.refuses.as_slice()), (None, [call].as_slice()), "not both");
+    assert_eq!(changed.reach.by.as_deref(), Some("author"));
+    store.change_reach(author, stays, Some(mail), &[]).await.unwrap();
+    store.merge_contacts(author, stays, goes, &BTreeMap::new()).await.unwrap();
+    let reach = store.contact(author, stays).await.unwrap().reach;
+    assert_eq!((reach.prefers, reach.refuses), (Some(mail), vec![call]));
+    let merge = merge_of(&fixture, stays).await;
+    store.undo_merge(author, merge).await.unwrap();
+    assert_eq!(store.contact(author, stays).await.unwrap().reach.refuses, []);
+    assert_eq!(store.contact(author, goes).await.unwrap().reach.refuses, [call]);
+    // Their open leads tell of it, and what they said is a word that can be taken back.
+    let lead = store.contact(author, goes).await.unwrap().leads[0].id;
+    let said = async || store.lead(author, lead).await.unwrap();
+    assert!(said().await.log.iter().any(|row| row.what == "They want no calls"));
+    assert_eq!(said().await.reach.refuses, [call]);
+    store.change_reach(author, goes, None, &[]).await.unwrap();
+    assert!(said().await.log.iter().any(|row| row.what == "They take calls again"));
+    let held = store.export_contact(author, stays).await.unwrap();
+    assert_eq!(held.reach.as_deref(), Some("They prefer mail"));
+    // Nobody changes it for people of another workspace.
+    let other = store.change_reach(&fixture.other.author, goes, None, &[mail]).await;
+    assert!(matches!(other, Err(StoreError::NotFound(_))));
 }

@@ -10,29 +10,29 @@ use lumbo_store::{Ended, LeadRow, MemberChange, OutcomeChange, QueueChange, Queu
 use sqlx::Connection;
 
 /// A frozen load, not hot: no rule holds, so it goes to the queue for that, aldermoor.
-async fn lead(fixture: &Fixture, token: &[u8], name: &str) {
+pub(crate) async fn lead(fixture: &Fixture, token: &[u8], name: &str) {
     let address = format!("{}@{}.example", name.to_lowercase(), name.to_lowercase());
     let firm = format!("{name} Foods");
     let full = format!("{name} Quarmby");
     fixture.talk(token, &["storage", "frozen", "no", "60", "later", "manager", &full, &firm, &address, ">skip"]).await;
 }
 
-async fn found(fixture: &Fixture, name: &str) -> LeadRow {
+pub(crate) async fn found(fixture: &Fixture, name: &str) -> LeadRow {
     fixture.leads_by(&fixture.home.author, lumbo_store::LeadFilter::All, name).await.remove(0)
 }
 
-async fn says(fixture: &Fixture, name: &str) -> Vec<String> {
+pub(crate) async fn says(fixture: &Fixture, name: &str) -> Vec<String> {
     let id = found(fixture, name).await.id;
     words::says(&fixture.store.lead(&fixture.home.author, id).await.unwrap().decision, &|_| None)
 }
 
-async fn aldermoor(fixture: &Fixture) -> QueueRow {
+pub(crate) async fn aldermoor(fixture: &Fixture) -> QueueRow {
     let rows = fixture.store.queue_rows(fixture.home.workspace).await.unwrap();
     rows.into_iter().find(|row| row.key == "aldermoor").unwrap()
 }
 
 /// Aldermoor as it stands, to be changed.
-async fn change(fixture: &Fixture) -> QueueChange {
+pub(crate) async fn change(fixture: &Fixture) -> QueueChange {
     let row = aldermoor(fixture).await;
     let members = row.members.iter().map(|member| MemberChange {
         person: member.person,
@@ -54,7 +54,7 @@ async fn change(fixture: &Fixture) -> QueueChange {
     }
 }
 
-async fn put(fixture: &Fixture, change: &QueueChange) {
+pub(crate) async fn put(fixture: &Fixture, change: &QueueChange) {
     fixture.store.put_queue(fixture.home.workspace, fixture.home.author.id, change).await.unwrap();
 }
 

@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::panic, reason = "helpers of tests are tests")]
 
 use lumbo_records::LeadStatus;
-use lumbo_store::{Clock, JobKind, LeadFilter, LeadQuery, Store};
+use lumbo_store::{Clock, JobKind, LeadFilter, LeadQuery, PLAIN, Store};
 use sqlx::{Connection, Executor, PgConnection};
 use uuid::Uuid;
 
@@ -26,8 +26,11 @@ async fn what_the_version_with_three_migrations_kept_is_carried_over() {
     let clock = Clock::standing_at("2026-11-29T09:00:01Z".parse().unwrap());
     let store = Store::connect_at(&url, 2, clock).await.unwrap();
     let edda = store.person_by_email("edda@winterlode.example").await.unwrap().unwrap();
-    let leads =
-        store.leads(&edda, &LeadQuery { filter: LeadFilter::All, search: "", after: None }).await.unwrap().leads;
+    let leads = store
+        .leads(&edda, &LeadQuery { filter: LeadFilter::All, search: "", look: &PLAIN, after: None })
+        .await
+        .unwrap()
+        .leads;
     assert_eq!(leads.len(), 6);
     let called = leads.iter().find(|lead| lead.status == LeadStatus::Trying).expect("who was called has been tried");
     assert!(leads.iter().all(|lead| lead.name.is_some() && lead.wants.contains("pallets")), "{leads:?}");
@@ -44,7 +47,7 @@ async fn what_the_version_with_three_migrations_kept_is_carried_over() {
         assert_eq!(kinds, if lead.id == called.id { vec!["filing", "call"] } else { vec!["filing"] });
         // Everything that stands in a column of its own is found by it.
         let (first, _) = detail.row.name.as_deref().unwrap().split_once(' ').unwrap();
-        let query = LeadQuery { filter: LeadFilter::All, search: first, after: None };
+        let query = LeadQuery { filter: LeadFilter::All, search: first, look: &PLAIN, after: None };
         assert!(store.leads(&edda, &query).await.unwrap().leads.iter().any(|found| found.id == lead.id));
     }
     // The typed values are those of the snapshots.

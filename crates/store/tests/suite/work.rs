@@ -267,6 +267,44 @@ async fn a_tag_is_put_on_once_found_by_its_beginning_and_taken_off() {
 }
 
 #[tokio::test]
+async fn a_lead_is_tagged_by_the_arms_it_took_by_its_rule_and_by_how_it_ended() {
+    let fixture = Fixture::new().await;
+    let home = &fixture.home;
+    let draft = fixture.store.draft(home.workspace, home.dialogue).await.unwrap();
+    let mut body = serde_json::to_value(&draft.body).unwrap();
+    let arm = serde_json::json!({"id": "a_frozen", "when": {"options": ["frozen"]}, "tags": ["cold chain", "#Fair"]});
+    let outcomes = body["outcomes"].as_array_mut().unwrap();
+    outcomes.iter_mut().for_each(|outcome| outcome["tags"] = serde_json::json!(["fair", "to its end", "a, comma"]));
+    let rule = serde_json::json!({"id": "r_all", "holds": {"all": []}, "queue": "saltwick", "tags": ["everybody"]});
+    let edits = [
+        serde_json::json!({"op": "change_arm", "arm": arm}),
+        serde_json::json!({"op": "set_outcomes", "outcomes": outcomes}),
+        serde_json::json!({"op": "set_routing", "routing": {"rules": [rule]}}),
+    ];
+    let edits = edits.into_iter().map(|edit| serde_json::from_value(edit).unwrap()).collect();
+    let author = home.author.id;
+    let changed = fixture
+        .store
+        .change_draft(home.workspace, home.dialogue, author, draft.revision, lumbo_store::Change::Edits(edits))
+        .await
+        .unwrap();
+    fixture.store.release(home.workspace, home.dialogue, Some(author), changed.revision, "tags").await.unwrap();
+    fixture.lead(b"1").await;
+    let tags = fixture.leads(&home.author).await.remove(0).tags;
+    // One word in two cases is one tag, what is no tag is left out.
+    assert_eq!(tags.len(), 4, "{tags:?}");
+    for word in ["cold chain", "Fair", "everybody", "to its end"] {
+        assert!(tags.contains(&word.to_owned()), "{tags:?}");
+    }
+    // An arm that was not taken tags nothing.
+    let replies =
+        ["storage", "chilled", "60", "later", "manager", "Bo Ash", "Ash Foods", "bo@ashfoods.example", ">skip"];
+    fixture.talk(b"2", &replies).await;
+    let other = fixture.leads_by(&home.author, LeadFilter::All, "Bo Ash").await.remove(0).tags;
+    assert!(!other.contains(&"cold chain".to_owned()) && other.contains(&"everybody".to_owned()), "{other:?}");
+}
+
+#[tokio::test]
 async fn a_list_is_kept_under_a_name_by_each_for_themselves() {
     let fixture = Fixture::new().await;
     let (store, [ina, udo]) = (&fixture.store, &fixture.home.reps);
@@ -275,6 +313,7 @@ async fn a_list_is_kept_under_a_name_by_each_for_themselves() {
         name: name.into(),
         shows: LeadFilter::All,
         search: "#fair".into(),
+        look: serde_json::from_value(serde_json::json!({"columns": ["fld_pallets"]})).unwrap(),
     };
     store.keep_lens(ina, &lens(1, "Fairs")).await.unwrap();
     // Sent twice, it is one; sent again with another name, it is named anew.

@@ -1,6 +1,7 @@
 import { useState } from "react";
 
 import { Button, Labelled, Select, TextInput } from "../../../kit/ui";
+import { WordsBox } from "../../../kit/WordsBox";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { LaneDot } from "../outline/Rails";
 import type { Outcome } from "./fit";
@@ -15,7 +16,7 @@ export function Outcomes() {
   const set = (id: string, part: Partial<Outcome>) =>
     keep(outcomes.map((known) => (known.id === id ? { ...known, ...part } : known)));
   return (
-    <Labelled label="Outcomes" hint="How a conversation can end. One that something ends with cannot be taken out.">
+    <Labelled label="Outcomes" hint="How a conversation can end, and words that a lead is tagged with for it. One that something ends with cannot be taken out.">
       {() => (
         <>
           {outcomes.map((outcome) => (
@@ -33,6 +34,13 @@ export function Outcomes() {
                   </option>
                 ))}
               </Select>
+              <WordsBox
+                label={`Tags of leads that end as ${outcome.label}`}
+                placeholder="no tags"
+                className="!w-40"
+                words={outcome.tags ?? []}
+                onWords={(tags) => set(outcome.id, { tags })}
+              />
               {!ends(dialogue, outcome.id) && outcomes.length > 1 && (
                 <Button
                   look="quiet"

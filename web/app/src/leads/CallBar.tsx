@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import type { Schemas } from "../../../api";
 import { Button, TextInput } from "../../../kit/ui";
 import { clockThere, due, stamp } from "../lib/time";
+import { channelWords } from "../records/words";
 import type { Work } from "./useWork";
 import { callWords, nextWords, tryWords } from "./words";
 
@@ -16,6 +17,7 @@ export function CallBar({ lead, work }: { lead: Schemas["LeadDetail"]; work: Wor
     <div className="mt-2.5">
       <Contact
         stopped={lead.company?.standing === "do_not_contact"}
+        reach={lead.reach}
         phone={lead.phone}
         email={lead.email}
         untried={row.tries === 0}
@@ -67,52 +69,67 @@ function There({ row }: { row: Schemas["LeadRow"] }) {
   );
 }
 
+/** Phone and address, the way they prefer first; what they refused is not offered. */
 function Contact({
   phone,
   email,
   untried,
   stopped,
+  reach,
 }: {
   phone?: string | null;
   email?: string | null;
   untried: boolean;
   /** True where the company is not to be contacted. */
   stopped: boolean;
+  reach: Schemas["Reach"];
 }) {
-  const [copied, setCopied] = useState(false);
   if (stopped) return <p className="text-sm text-clay">Not to be called or written to.</p>;
   if (!phone && !email) return <p className="text-sm text-amber">They left neither a phone number nor an address.</p>;
+  const { prefers, refuses } = reach;
+  const call = phone && !refuses.includes("call") && <Phone key="call" phone={phone} first={untried} />;
+  const mail = email && !refuses.includes("mail") && (
+    <a key="mail" className="text-spruce hover:underline" href={`mailto:${email}`}>
+      {email}
+    </a>
+  );
   return (
-    <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
-      {phone && (
-        <>
-          <a
-            href={`tel:${phone}`}
-            data-dial
-            className={
-              untried
-                ? "rounded-md border border-spruce bg-spruce px-3 py-1 font-medium text-on-spruce"
-                : "rounded-md border border-line bg-paper px-3 py-1 font-medium text-spruce hover:border-soft"
-            }
-          >
-            Call <span className="figures">{phone}</span>
-          </a>
-          <Button
-            look="quiet"
-            onClick={() => {
-              void navigator.clipboard.writeText(phone).then(() => setCopied(true));
-            }}
-          >
-            {copied ? "Copied" : "Copy"}
-          </Button>
-        </>
+    <>
+      <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
+        {prefers === "mail" ? [mail, call] : [call, mail]}
+        {prefers && <span className="text-xs text-soft">They prefer {channelWords[prefers]}.</span>}
+      </div>
+      {refuses.length > 0 && (
+        <p className="mt-1 text-sm text-clay">They want no {refuses.map((one) => channelWords[one]).join(" and no ")}.</p>
       )}
-      {email && (
-        <a className="text-spruce hover:underline" href={`mailto:${email}`}>
-          {email}
-        </a>
-      )}
-    </div>
+    </>
+  );
+}
+
+function Phone({ phone, first }: { phone: string; first: boolean }) {
+  const [copied, setCopied] = useState(false);
+  return (
+    <span className="flex items-center gap-x-3">
+      <a
+        href={`tel:${phone}`}
+        data-dial
+        className={
+          first
+            ? "rounded-md border border-spruce bg-spruce px-3 py-1 font-medium text-on-spruce"
+            : "rounded-md border border-line bg-paper px-3 py-1 font-medium text-spruce hover:border-soft"
+        }
+      >
+        Call <span className="figures">{phone}</span>
+      </a>
+      <Button
+        look="quiet"
+        onClick={() => {
+          void navigator.clipboard.writeText(phone).then(() => setCopied(true));
+        }}
+      >
+        {copied ? "Copied" : "Copy"}
+      </Button>
+    </span>
   );
 }
 

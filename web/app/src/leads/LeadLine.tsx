@@ -59,9 +59,17 @@ export function LeadLine({
         {row.tags.length > 0 && <span className="ml-1.5 text-xs text-spruce">#{row.tags.join(" #")}</span>}
         {row.unfinished && <span className="ml-1.5 text-xs text-amber">unfinished</span>}
       </td>
-      <td className="truncate pr-3 max-md:hidden" title={row.wants}>
-        {row.wants}
-      </td>
+      {row.cells.length === 0 && (
+        <td className="truncate pr-3 max-md:hidden" title={row.wants}>
+          {row.wants}
+        </td>
+      )}
+      {row.cells.map((cell, place) => (
+        // oxlint-disable-next-line react/no-array-index-key -- a cell is its column
+        <td key={place} className="truncate pr-3 max-md:hidden" title={cell}>
+          {cell}
+        </td>
+      ))}
       <td className="whitespace-nowrap figures">
         {row.total !== null && row.total !== undefined && (
           <b className="mr-2 inline-block w-6 text-right font-semibold">{row.total}</b>

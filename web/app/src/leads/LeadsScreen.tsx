@@ -7,16 +7,19 @@ import { Button, Notice, TextInput, useTitle } from "../../../kit/ui";
 import { BottomLine } from "../frame/BottomLine";
 import { useCommands } from "../frame/useCommands";
 import type { LeadFilter } from "../lib/query";
-import { leadQuery, leadsQuery, meQuery, queries } from "../lib/query";
+import { leadQuery, leadsQuery, lookedForQuery, meQuery, queries } from "../lib/query";
 import { useRested } from "../lib/useRested";
 import { useLive } from "../live/useLive";
 import { RecordsNav } from "../records/RecordsNav";
 import { LeadDetail } from "./LeadDetail";
 import { LeadLine } from "./LeadLine";
+import { LookRow } from "./LookRow";
 import { NOTE_BOX } from "./CallBar";
 import { Picked } from "./Picked";
 import { TAG_BOX } from "./Tags";
 import { WhichLeads } from "./WhichLeads";
+import type { Look } from "./looks";
+import { isPlain, lookText } from "./looks";
 import { useWork } from "./useWork";
 import type { Status } from "./words";
 import { callWords, empty, isOpen } from "./words";
@@ -34,6 +37,12 @@ function countOf(data: Pages): string {
   return `${rowsOf(data).length}${data.pages.at(-1)?.next ? "+" : ""}`;
 }
 
+/** Why a list is empty, where it was asked for something. */
+function noneWords(needle: string, look: Look): string | null {
+  if ((look.tests ?? []).length > 0) return "No lead fits all of these filters.";
+  return needle ? `No lead with “${needle}”.` : null;
+}
+
 export function LeadsScreen() {
   useTitle("Leads");
   const { lead } = useParams({ strict: false });
@@ -41,6 +50,8 @@ export function LeadsScreen() {
   const me = useQuery(meQuery).data;
   const [show, setShow] = useState<LeadFilter>(me?.works_leads === false ? "all" : "mine");
   const [search, setSearch] = useState("");
+  const [look, setLook] = useState<Look>({});
+  const [looking, setLooking] = useState(false);
   const [mark, setMark] = useState<Status | null>(null);
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
   const [picking, setPicking] = useState(false);
@@ -49,8 +60,12 @@ export function LeadsScreen() {
   const unfinished = useInfiniteQuery(leadsQuery("unfinished")).data;
   const all = useInfiniteQuery(leadsQuery("all")).data;
   const needle = useRested(search.trim(), REST_MS);
-  const current = useInfiniteQuery(leadsQuery(show, needle));
+  const asked = lookText(look);
+  const current = useInfiniteQuery(leadsQuery(show, needle, asked));
   const rows = rowsOf(current.data);
+  const columns = look.columns ?? [];
+  const lookedFor = useQuery({ ...lookedForQuery, enabled: columns.length > 0 }).data;
+  const labels = new Map((lookedFor?.fields ?? []).map((field) => [field.id, field.label]));
   useLive("leads", () => {
     void queries.invalidateQueries({ queryKey: ["leads"] });
     if (lead) void queries.invalidateQueries({ queryKey: ["lead", lead] });
@@ -112,15 +127,18 @@ export function LeadsScreen() {
             <WhichLeads
               show={show}
               search={needle}
+              look={look}
               counts={{
                 mine: countOf(mine),
                 queue: countOf(queue),
                 unfinished: countOf(unfinished),
                 all: countOf(all),
               }}
-              onPick={(shows, text) => {
+              onPick={(shows, kept) => {
                 setShow(shows);
-                if (text !== undefined) setSearch(text);
+                if (!kept) return;
+                setSearch(kept.search);
+                setLook(kept.look);
               }}
             />
             <TextInput
@@ -134,11 +152,14 @@ export function LeadsScreen() {
             <a
               className="text-sm text-spruce hover:underline"
               title="The list as it is shown, 10,000 leads at most"
-              href={`/api/leads.csv?${new URLSearchParams({ show, search: needle })}`}
+              href={`/api/leads.csv?${new URLSearchParams({ show, search: needle, ...(asked && { look: asked }) })}`}
               download
             >
               CSV
             </a>
+            <Button look="quiet" aria-expanded={looking} onClick={() => setLooking(!looking)}>
+              {isPlain(look) ? "Filter" : `Filter (${(look.tests ?? []).length})`}
+            </Button>
             {me?.works_leads && (
               <Button
                 look="quiet"
@@ -150,6 +171,7 @@ export function LeadsScreen() {
               </Button>
             )}
           </div>
+          {looking && <LookRow look={look} onChange={setLook} />}
           {picking && (
             <Picked
               leads={rows
@@ -168,7 +190,12 @@ export function LeadsScreen() {
                   <th className="w-33 pl-3 max-md:w-30">{show === "all" ? "When" : "Next"}</th>
                   <th className="w-36 max-md:hidden">What</th>
                   <th className="w-56 max-md:w-auto">Prospect</th>
-                  <th className="max-md:hidden">Wants</th>
+                  {columns.length === 0 && <th className="max-md:hidden">Wants</th>}
+                  {columns.map((id) => (
+                    <th key={id} className="truncate max-md:hidden">
+                      {labels.get(id) ?? ""}
+                    </th>
+                  ))}
                   <th className="w-28 max-md:w-24">Score</th>
                   {show !== "mine" && <th className="w-28">Owner</th>}
                 </tr>
@@ -189,7 +216,7 @@ export function LeadsScreen() {
             </table>
             {current.isPending && <p className="p-3 text-soft">Reading the leads</p>}
             {current.data && rows.length === 0 && (
-              <p className="p-3 text-soft">{needle ? `No lead with “${needle}”.` : empty[show]}</p>
+              <p className="p-3 text-soft">{noneWords(needle, look) ?? empty[show]}</p>
             )}
             {current.hasNextPage && (
               <Button

@@ -8,6 +8,8 @@ import { Button, TextInput } from "../../../kit/ui";
 import { lensesQuery, queries } from "../lib/query";
 import type { LeadFilter } from "../lib/query";
 import { useAttempt } from "../lib/useAttempt";
+import type { Look } from "./looks";
+import { isPlain, lookText } from "./looks";
 
 type Lens = Schemas["Lens"];
 
@@ -15,17 +17,22 @@ type Lens = Schemas["Lens"];
 export function Lenses({
   show,
   search,
+  look,
   onPick,
 }: {
   show: LeadFilter;
   search: string;
-  onPick: (show: LeadFilter, search: string) => void;
+  look: Look;
+  onPick: (show: LeadFilter, kept: { search: string; look: Look }) => void;
 }) {
   const lenses = useQuery(lensesQuery).data ?? [];
   const { says, attempt } = useAttempt();
   const [naming, setNaming] = useState<string | null>(null);
   const [gone, setGone] = useState<Lens | null>(null);
-  const shown = lenses.find((lens) => lens.shows === show && lens.search === search);
+  const asked = lookText(look);
+  const shown = lenses.find(
+    (lens) => lens.shows === show && lens.search === search && lookText(lens.look ?? {}) === asked,
+  );
   const took = (lists: Lens[] | null) => {
     if (lists) queries.setQueryData(lensesQuery.queryKey, lists);
     return lists !== null;
@@ -49,8 +56,8 @@ export function Lenses({
           <button
             type="button"
             aria-pressed={lens === shown}
-            title={`Your list: “${lens.search}”`}
-            onClick={() => onPick(lens.shows, lens.search)}
+            title={lens.search ? `Your list: “${lens.search}”` : "Your list"}
+            onClick={() => onPick(lens.shows, { search: lens.search, look: lens.look ?? {} })}
             className={clsx("py-1", lens === shown ? "font-semibold" : "text-soft hover:text-ink")}
           >
             {lens.name}
@@ -67,7 +74,7 @@ export function Lenses({
           )}
         </span>
       ))}
-      {search && !shown && naming === null && (
+      {(search || !isPlain(look)) && !shown && naming === null && (
         <Button look="quiet" onClick={() => setNaming(search.slice(0, 30))}>
           Keep this list
         </Button>
@@ -77,7 +84,7 @@ export function Lenses({
           className="flex items-center gap-1.5"
           onSubmit={(event) => {
             event.preventDefault();
-            void keep({ id: crypto.randomUUID(), name: naming, shows: show, search });
+            void keep({ id: crypto.randomUUID(), name: naming, shows: show, search, look });
           }}
         >
           <TextInput

@@ -2,6 +2,7 @@ import { clsx } from "clsx";
 
 import type { LeadFilter } from "../lib/query";
 import { Lenses } from "./Lenses";
+import type { Look } from "./looks";
 
 const tabs: { key: LeadFilter; label: string }[] = [
   { key: "mine", label: "Mine to call" },
@@ -14,14 +15,16 @@ const tabs: { key: LeadFilter; label: string }[] = [
 export function WhichLeads({
   show,
   search,
+  look,
   counts,
   onPick,
 }: {
   show: LeadFilter;
   search: string;
+  look: Look;
   counts: Record<LeadFilter, string>;
-  /** A list of one's own also says what is searched for. */
-  onPick: (show: LeadFilter, search?: string) => void;
+  /** A list of one's own also says what is searched for, and how it is looked at. */
+  onPick: (show: LeadFilter, kept?: { search: string; look: Look }) => void;
 }) {
   return (
     <div role="group" aria-label="Which leads" className="flex flex-wrap gap-x-5">
@@ -39,7 +42,7 @@ export function WhichLeads({
           {tab.label} <b className="font-semibold figures">{counts[tab.key]}</b>
         </button>
       ))}
-      <Lenses show={show} search={search} onPick={onPick} />
+      <Lenses show={show} search={search} look={look} onPick={onPick} />
     </div>
   );
 }

@@ -154,15 +154,25 @@ export const routingQuery = queryOptions({ queryKey: ["routing"], queryFn: () =>
 export type LeadFilter = Schemas["LeadFilter"];
 
 /** Pages of leads; what is searched for is looked for at the server. */
-export const leadsQuery = (show: LeadFilter, search = "") =>
+export const leadsQuery = (show: LeadFilter, search = "", look = "") =>
   infiniteQueryOptions({
-    queryKey: ["leads", show, search],
+    queryKey: ["leads", show, search, look],
     queryFn: ({ pageParam }) =>
-      ask(client.GET("/api/leads", { params: { query: { show, search, after: pageParam ?? undefined } } })),
+      ask(
+        client.GET("/api/leads", {
+          params: { query: { show, search, look: look || undefined, after: pageParam ?? undefined } },
+        }),
+      ),
     initialPageParam: null as string | null,
     getNextPageParam: (page) => page.next ?? null,
     placeholderData: keepPreviousData,
   });
+
+/** What leads can be looked for by. */
+export const lookedForQuery = queryOptions({
+  queryKey: ["looked-for"],
+  queryFn: () => ask(client.GET("/api/leads/looked-for")),
+});
 
 export const leadQuery = (lead: string) =>
   queryOptions({

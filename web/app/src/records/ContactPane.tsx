@@ -12,6 +12,7 @@ import { ago, stamp } from "../lib/time";
 import { useAttempt } from "../lib/useAttempt";
 import { Alike } from "./Alike";
 import { Erase } from "./Erase";
+import { Reach } from "./Reach";
 import { Editable, Heading, Leads, Values } from "./parts";
 import { nameOf, standingSentence, standingTone } from "./words";
 
@@ -97,6 +98,7 @@ export function ContactPane({ id, onGone }: { id: string; onGone: () => void }) 
           </ul>
         </>
       )}
+      <Reach contact={contact} works={me?.works_leads ?? false} />
       {me?.works_leads && <Alike contact={contact} />}
       <Heading>Leads</Heading>
       <Leads leads={contact.leads} named={false} />
@@ -120,6 +122,13 @@ export function ContactPane({ id, onGone }: { id: string; onGone: () => void }) 
               download
             >
               Everything held on them
+            </a>
+            <a
+              className="rounded-md border border-line bg-paper px-3 py-1 font-medium hover:border-soft"
+              href={`/api/contacts/${id}/held?form=page`}
+              download
+            >
+              The same as a page
             </a>
             <Button look="quiet" className="!text-clay" onClick={() => setErasing(true)}>
               Erase…

@@ -104,3 +104,13 @@ export const doubtWords: Record<Schemas["Suspicion"], string> = {
   quick: "faster than a person types",
   flood: "many at once from one network",
 };
+
+type Channel = Schemas["Channel"];
+
+/** Ways to reach somebody, behind “no”. */
+export const channelWords: Record<Channel, string> = { call: "calls", mail: "mail", text: "text messages" };
+
+export const channels = Object.keys(channelWords) as Channel[];
+
+/** The way that somebody prefers. */
+export const preferWords: Record<Channel, string> = { call: "a call first", mail: "mail first", text: "a text first" };

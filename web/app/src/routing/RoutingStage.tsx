@@ -79,7 +79,7 @@ export function RoutingStage() {
             routing={routing}
             queues={queues}
             tables={settings.data?.territories ?? []}
-            again={again.data?.again}
+            again={again.data}
             picked={picked}
             open={open}
             onPick={setPicked}

@@ -2,6 +2,7 @@ import { clsx } from "clsx";
 
 import type { Schemas } from "../../../api";
 import { Button, Labelled, Select, TextInput } from "../../../kit/ui";
+import { WordsBox } from "../../../kit/WordsBox";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { ConditionEditor } from "../outline/edit/ConditionEditor";
 import { GoesTo } from "./GoesTo";
@@ -30,7 +31,7 @@ export function RuleTable({
   routing: Routing;
   queues: Queues;
   tables: Tables;
-  again: Schemas["Again"] | undefined;
+  again: Schemas["AgainView"] | undefined;
   picked: string | null;
   open: string | null;
   onPick: (id: string) => void;
@@ -42,7 +43,7 @@ export function RuleTable({
 }) {
   const rules = rulesOf(routing);
   const name = (key: string | null | undefined) => queues.find((known) => known.key === key)?.name;
-  const figures = (id: string | null) => again?.rules.find((known) => (known.rule ?? null) === id);
+  const figures = (id: string | null) => again?.again.rules.find((known) => (known.rule ?? null) === id);
   return (
     <>
       <table className="w-full border-collapse text-sm">
@@ -67,6 +68,7 @@ export function RuleTable({
               queues={queues}
               tables={tables}
               figures={figures(rule.id)}
+              gaps={again?.gaps[rule.id] ?? []}
               picked={picked === rule.id}
               open={open === rule.id}
               onPick={() => onPick(rule.id)}
@@ -121,6 +123,7 @@ function RuleRows({
   queues,
   tables,
   figures,
+  gaps,
   picked,
   open,
   onPick,
@@ -134,6 +137,8 @@ function RuleRows({
   queues: Queues;
   tables: Tables;
   figures: Schemas["RuleAgain"] | undefined;
+  /** Options that its table has no row for. */
+  gaps: string[];
   picked: boolean;
   open: boolean;
   onPick: () => void;
@@ -196,6 +201,7 @@ function RuleRows({
               by {(draft.dialogue.fields ?? []).find((field) => field.key === by.field)?.label ?? by.field}
             </span>
           )}
+          {gaps.length > 0 && <span className="block text-xs text-amber">no row for {listed(gaps)}</span>}
         </td>
         <td className="text-right figures">
           {figures?.leads ?? ""}
@@ -210,19 +216,21 @@ function RuleRows({
             <GoesTo rule={rule} queues={queues} tables={tables} onChange={onChange} />
             <Labelled label="A rep must have" hint="Skills, with commas between: German, hauliers">
               {(id) => (
-                <TextInput
+                <WordsBox
                   id={id}
                   className="!w-80"
-                  key={rule.skills?.join(", ")}
-                  defaultValue={rule.skills?.join(", ") ?? ""}
-                  onBlur={(event) => {
-                    const skills = event.target.value
-                      .split(",")
-                      .map((skill) => skill.trim())
-                      .filter(Boolean);
-                    if (skills.join(", ") !== (rule.skills ?? []).join(", ")) onChange({ ...rule, skills });
-                  }}
-                  onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+                  words={rule.skills ?? []}
+                  onWords={(skills) => onChange({ ...rule, skills })}
+                />
+              )}
+            </Labelled>
+            <Labelled label="Tags its leads" hint="Words to find them again by, with commas between">
+              {(id) => (
+                <WordsBox
+                  id={id}
+                  className="!w-80"
+                  words={rule.tags ?? []}
+                  onWords={(tags) => onChange({ ...rule, tags })}
                 />
               )}
             </Labelled>
@@ -241,3 +249,7 @@ function RuleRows({
     </>
   );
 }
+
+/** Some names in a line; of many the first three. */
+const listed = (names: string[]): string =>
+  names.length > 4 ? `${names.slice(0, 3).join(", ")} and ${names.length - 3} others` : names.join(", ");

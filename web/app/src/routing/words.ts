@@ -16,6 +16,7 @@ export const weekdays: [day: string, name: string][] = [
 export const picksWords: Record<Schemas["PicksBody"], string> = {
   rotation: "by weighted rotation",
   fewest_open: "whoever has the fewest open leads",
+  same_company: "whoever has a lead of the same company, else by weighted rotation",
   fixed_owner: "always the same person",
 };
 

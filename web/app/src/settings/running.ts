@@ -3,6 +3,7 @@
 const kinds: Record<string, string> = {
   silence: "End conversations that went silent",
   unfinished: "Make leads of conversations that were left",
+  owner: "Choose owners of leads filed early",
   deal: "Deal waiting leads at opening",
   send: "Send to destinations",
   retain: "Erase what is kept no longer",

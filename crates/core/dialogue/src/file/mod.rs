@@ -170,6 +170,9 @@ pub struct Outcome {
     /// What it leaves behind for somebody, where it is no lead.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub request: Option<LeavesRequest>,
+    /// Words that a lead is tagged with where its conversation ends so.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub tags: Vec<String>,
 }
 
 /// A request that an outcome leaves behind for somebody: a customer's question. It is never scored, and no lead.

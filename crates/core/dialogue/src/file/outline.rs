@@ -66,6 +66,9 @@ pub struct Arm {
     /// What follows it.
     #[serde(default)]
     pub then: Then,
+    /// Words that a lead is tagged with where the conversation took this arm.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub tags: Vec<String>,
 }
 
 /// What makes the conversation take an arm.

@@ -234,7 +234,7 @@ impl<'a> Compiler<'a> {
         if !turn.takes(&arm.when) {
             self.fault("arm", &at, format!("an arm of {} cannot be taken by {words}", turn.kind_label()));
         }
-        ArmNode { id: arm.id.clone(), when, entry, words: arm.label.clone().unwrap_or(words) }
+        ArmNode { id: arm.id.clone(), when, entry, words: arm.label.clone().unwrap_or(words), tags: arm.tags.clone() }
     }
 
     pub(crate) fn option_words(&mut self, turn: &Turn, keys: &[String], at: &str) -> String {

@@ -126,6 +126,8 @@ pub struct ArmNode {
     pub entry: Next,
     /// How it reads in reasons.
     pub words: String,
+    /// Words that a lead is tagged with where it was taken.
+    pub tags: Vec<String>,
 }
 
 /// What makes the conversation take an arm, made ready.
@@ -180,6 +182,15 @@ pub struct ReadyEnding {
     pub say: Option<Vec<Piece>>,
 }
 
+/// A File lead made ready.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct FileNode {
+    /// Place of its scorecard; absent where the dialogue has none.
+    pub card: Option<usize>,
+    /// True where its owner is chosen later.
+    pub early: bool,
+}
+
 /// What a turn does, made ready.
 #[derive(Debug, Clone)]
 pub enum Kind {
@@ -198,7 +209,7 @@ pub enum Kind {
     /// Fills fields.
     WorkOut(Vec<(usize, Formula)>),
     /// Files.
-    FileLead(Option<usize>),
+    FileLead(FileNode),
     /// Visits a section.
     Visit(usize),
     /// Closes.

@@ -4,7 +4,7 @@
 //! A kind of turn that waits for the outside adds its variant here, and the input that brings the answer back to
 //! [`SystemInput`](super::SystemInput).
 
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 
 use crate::score::ScoreResult;
 use lumbo_route::Decision;
@@ -22,6 +22,13 @@ pub enum Effect {
         decision: Decision,
         /// True where they left before the end, and the dialogue did not come to its File lead.
         unfinished: bool,
+        /// True where more may be told: its owner is chosen later.
+        early: bool,
+    },
+    /// The lead that was filed is tagged with these words, by how it ended.
+    Tag {
+        /// The words.
+        tags: Vec<String>,
     },
     /// It ended as what leaves a request behind for somebody.
     Request {
@@ -45,4 +52,16 @@ pub enum Timer {
     Silence,
     /// Silence makes what was said a lead marked unfinished; looked at when it is due, as [`Self::Silence`].
     Unfinished,
+    /// The owner of a lead that was filed early is chosen; looked at when it is due, as [`Self::Silence`]. One that is
+    /// due at once is moved there, for the conversation has ended.
+    Owner,
+}
+
+/// Silence after which the owner of a lead that was filed early is chosen.
+const CHOSEN_AFTER: SignedDuration = SignedDuration::from_mins(5);
+
+/// When the owner of a lead that was filed early is chosen, by when the prospect was last heard.
+#[must_use]
+pub fn owner_limit(heard_at: Timestamp) -> Timestamp {
+    heard_at.checked_add(CHOSEN_AFTER).unwrap_or(Timestamp::MAX)
 }

@@ -39,7 +39,14 @@ pub fn enter(plan: &Plan, input: &str, answers: &[(String, String)], env: Env<'_
         }
     }
     let (score, decision) = file_lead::scored(&run, card);
-    run.emit(Event::Filed { turn: String::new(), filing: 1, score: score.map(Box::new), decision, unfinished: false });
+    run.emit(Event::Filed {
+        turn: String::new(),
+        filing: 1,
+        score: score.map(Box::new),
+        decision,
+        unfinished: false,
+        early: false,
+    });
     run.emit(Event::Left);
     let (events, effects) = (run.events, run.effects);
     Some(Entered { state, events, effects, unread })

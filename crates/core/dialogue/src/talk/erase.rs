@@ -31,12 +31,13 @@ pub fn erased(event: &Event) -> Event {
             points: 0,
             others: Vec::new(),
         },
-        Event::Filed { turn, filing, score, decision, unfinished } => Event::Filed {
+        Event::Filed { turn, filing, score, decision, unfinished, early } => Event::Filed {
             turn: turn.clone(),
             filing: *filing,
             score: score.as_deref().map(without_reasons).map(Box::new),
             decision: lumbo_route::Decision { steps: Vec::new(), looks: Vec::new(), ..decision.clone() },
             unfinished: *unfinished,
+            early: *early,
         },
         Event::Closed { turn, outcome, .. } => {
             Event::Closed { turn: turn.clone(), outcome: outcome.clone(), lines: Vec::new() }

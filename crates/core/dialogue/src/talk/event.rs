@@ -350,6 +350,9 @@ pub enum Event {
         /// True where a span's low end decided.
         #[serde(default, skip_serializing_if = "std::ops::Not::not")]
         low_end: bool,
+        /// Words that a lead is tagged with for it.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        tags: Vec<String>,
     },
     /// A field was worked out.
     WorkedOut {
@@ -396,6 +399,9 @@ pub enum Event {
         /// True where they went silent at this turn before the dialogue came to its File lead.
         #[serde(default, skip_serializing_if = "std::ops::Not::not")]
         unfinished: bool,
+        /// True where more may be told: its owner is chosen later.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        early: bool,
     },
     /// The end.
     Closed {

@@ -38,7 +38,7 @@ pub(crate) mod step;
 mod stored;
 mod unfinished;
 
-pub use effect::{Effect, Timer};
+pub use effect::{Effect, Timer, owner_limit};
 pub use entered::{Entered, enter};
 pub use erase::erased;
 pub use event::{CardPoints, Event, FormProblem, Line, WhyOut};

@@ -161,6 +161,7 @@ impl<'a> Run<'a> {
             context: before.context.clone(),
             filings: before.filings,
             unfinished: before.unfinished,
+            early: before.early,
             side_talk: before.side_talk,
             offered: before.offered,
             ..State::default()

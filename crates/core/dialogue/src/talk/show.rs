@@ -402,7 +402,8 @@ pub enum Told<'a> {
 
 impl Told<'_> {
     /// A filing in words.
-    fn filing(self, score: Option<&ScoreResult>, decision: &Decision, unfinished: bool) -> String {
+    fn filing(self, score: Option<&ScoreResult>, decision: &Decision, how: (bool, bool)) -> String {
+        let (unfinished, early) = how;
         let score = score
             .map_or_else(|| "without a score".to_owned(), |score| format!("{}, {}", score.total, score.band_label));
         let named = |key: &String| match self {
@@ -424,7 +425,8 @@ impl Told<'_> {
             (Self::TookPlace(_), false) => "Filed a lead",
             (Self::TookPlace(_), true) => "Went silent here; filed a lead left unfinished",
         };
-        format!("{what}: {score}; {queue}")
+        let later = if early { "; its owner is chosen at the end, or after five minutes of silence" } else { "" };
+        format!("{what}: {score}; {queue}{later}")
     }
 }
 
@@ -590,14 +592,14 @@ pub fn margin(plan: &Plan, events: &[Event], told: Told<'_>) -> Vec<MarginLine> 
             }
             Event::Visited { .. } => note(&mut lines, Tone::Plain, "Visit".to_owned()),
             Event::Returned { .. } => note(&mut lines, Tone::Plain, "back from the Visit".to_owned()),
-            Event::Filed { score, decision, unfinished, .. } => {
+            Event::Filed { score, decision, unfinished, early, .. } => {
                 let out = score.as_ref().is_some_and(|score| !score.rule_outs.is_empty());
                 let tone = match (out, unfinished) {
                     (true, _) => Tone::Bad,
                     (false, true) => Tone::Watch,
                     (false, false) => Tone::Good,
                 };
-                note(&mut lines, tone, told.filing(score.as_deref(), decision, *unfinished));
+                note(&mut lines, tone, told.filing(score.as_deref(), decision, (*unfinished, *early)));
             }
             Event::Closed { turn, outcome, lines: said } => {
                 said.iter().for_each(|line| say(&mut lines, Who::Us, line.clone(), turn.as_ref()));

@@ -152,6 +152,12 @@ pub struct State {
     /// Where the last filing was an unfinished one: when the prospect was last heard before it.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub unfinished: Option<Timestamp>,
+    /// True where the last filing was an early one, whose owner is chosen later.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub early: bool,
+    /// Words that a lead is tagged with, by the arms that were taken.
+    #[serde(skip_serializing_if = "BTreeSet::is_empty")]
+    pub tags: BTreeSet<String>,
     /// The band of the last filing.
     pub band: Option<String>,
     /// The band of the last filing by each scorecard, by id.
@@ -315,10 +321,12 @@ impl State {
             Event::Filed { filing, unfinished: true, .. } => {
                 self.filings = *filing;
                 self.unfinished = self.heard_at;
+                self.early = false;
             }
-            Event::Filed { filing, score, unfinished: false, .. } => {
+            Event::Filed { filing, score, unfinished: false, early, .. } => {
                 self.filings = *filing;
                 self.unfinished = None;
+                self.early = *early;
                 self.band = score.as_ref().and_then(|score| score.band.clone());
                 if let Some(score) = score {
                     match &score.band {
@@ -339,7 +347,8 @@ impl State {
                 self.said.insert(turn.clone());
             }
             Event::Replied { .. } => self.nudged = false,
-            Event::AskedAgain { .. } | Event::Took { .. } | Event::Erased { .. } => {}
+            Event::Took { tags, .. } => self.tags.extend(tags.iter().cloned()),
+            Event::AskedAgain { .. } | Event::Erased { .. } => {}
         }
         self.events = self.events.saturating_add(1);
     }

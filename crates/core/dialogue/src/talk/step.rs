@@ -9,7 +9,7 @@ use jiff::{SignedDuration, Timestamp};
 use super::unfinished::{self, unfinished_limit};
 use super::{
     Asking, Came, CardPoints, Effect, Env, Event, FORM_LIMIT, Input, InputBody, Known, Line, ProspectInput,
-    REPLY_INPUT_LIMIT, Stage, State, SystemInput, Timer, WhyOut,
+    REPLY_INPUT_LIMIT, Stage, State, SystemInput, Timer, WhyOut, owner_limit,
 };
 use crate::plan::Plan;
 use crate::plan::{AskNode, Kind, Next, Node, ReadBackNode, ReadyFollow, ReadyWhen};
@@ -356,6 +356,16 @@ pub(crate) struct Run<'a> {
     pub at: Option<usize>,
 }
 
+/// When the owner of a lead that is filed early is chosen: after a silence, at once where the conversation has ended.
+fn owner_due(state: &State, event: &Event, now: Timestamp) -> Option<Effect> {
+    let at = match event {
+        Event::Filed { early: true, .. } => owner_limit(now),
+        Event::Closed { .. } | Event::Left | Event::FellBack { .. } if state.early => now,
+        _ => return None,
+    };
+    Some(Effect::Wake { timer: Timer::Owner, at })
+}
+
 impl<'a> Run<'a> {
     pub(super) fn new(plan: &'a Plan, state: &'a mut State, env: &Env<'a>) -> Self {
         Self {
@@ -372,18 +382,25 @@ impl<'a> Run<'a> {
 
     pub(crate) fn emit(&mut self, event: Event) {
         self.state.apply(&event);
-        if let Event::Filed { filing, score, decision, unfinished, .. } = &event {
+        if let Event::Filed { filing, score, decision, unfinished, early, .. } = &event {
             self.effects.push(Effect::File {
                 filing: *filing,
                 score: score.clone(),
                 decision: decision.clone(),
                 unfinished: *unfinished,
+                early: *early,
             });
         }
+        self.effects.extend(owner_due(self.state, &event, self.now));
         if let Event::Closed { outcome, .. } = &event {
             let ended = self.plan.file.outcomes.iter().find(|known| known.id == *outcome);
             if ended.is_some_and(|outcome| outcome.request.is_some()) {
                 self.effects.push(Effect::Request { outcome: outcome.clone() });
+            }
+            if let Some(tags) = ended.map(|outcome| &outcome.tags).filter(|tags| !tags.is_empty())
+                && self.state.filings > 0
+            {
+                self.effects.push(Effect::Tag { tags: tags.clone() });
             }
         }
         self.events.push(event);
@@ -525,7 +542,8 @@ impl<'a> Run<'a> {
             ReadyWhen::Holds(condition) => self.with_facts(None, |facts| span_decides(condition, facts)),
             _ => false,
         };
-        self.emit(Event::Took { turn: node.id.clone(), arm: arm.id.clone(), because: arm.words.clone(), low_end });
+        let (turn, arm_id) = (node.id.clone(), arm.id.clone());
+        self.emit(Event::Took { turn, arm: arm_id, because: arm.words.clone(), low_end, tags: arm.tags.clone() });
         arm.entry
     }
 
@@ -613,7 +631,7 @@ impl<'a> Run<'a> {
             Kind::ReadBack(back) => turns::read_back::run(self, node, back),
             Kind::Fork => turns::fork::run(self, index, node),
             Kind::WorkOut(fills) => turns::work_out::run(self, node, fills),
-            Kind::FileLead(card) => turns::file_lead::run(self, index, node, *card),
+            Kind::FileLead(filing) => turns::file_lead::run(self, index, node, *filing),
             Kind::Visit(section) => turns::visit::run(self, node, *section),
             Kind::Close(close) => turns::close::run(self, node, close),
             Kind::Broken(says) => {

@@ -13,8 +13,9 @@ use super::{Event, State};
 
 /// The version that this code writes. Version 2 tells inputs that the prospect did not make (`unheard`); version 3
 /// keeps the steps of routing as data, and reads those that were kept as sentences; version 4 knows leads that were
-/// left unfinished, and what was erased; version 5 knows tables of territories that routing is to look at.
-pub const EVENT_VERSION: u64 = 5;
+/// left unfinished, and what was erased; version 5 knows tables of territories that routing is to look at; version 6
+/// knows leads that are filed early, and tags that arms set.
+pub const EVENT_VERSION: u64 = 6;
 
 /// Why something kept cannot be read.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]

@@ -42,7 +42,7 @@ fn reaches(kind: FieldType) -> bool {
 /// The scorecard of the dialogue's first File lead; nothing where it files none.
 pub(super) fn first_filing(plan: &Plan) -> Option<Option<usize>> {
     plan.turns.iter().find_map(|node| match node.kind {
-        Kind::FileLead(card) => Some(card),
+        Kind::FileLead(filing) => Some(filing.card),
         _ => None,
     })
 }
@@ -54,7 +54,7 @@ impl Run<'_> {
         let (score, decision) = file_lead::scored(self, card);
         let turn = self.state.asking.as_ref().map(|asking| asking.turn.clone()).unwrap_or_default();
         let filing = self.state.filings.saturating_add(1);
-        self.emit(Event::Filed { turn, filing, score: score.map(Box::new), decision, unfinished: true });
+        self.emit(Event::Filed { turn, filing, score: score.map(Box::new), decision, unfinished: true, early: false });
     }
 
     /// Sets the timer that makes a lead of what was said, once somebody can be reached; again when more was said after

@@ -6,7 +6,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
-use lumbo_dialogue::score::{Card, bounds};
+use lumbo_dialogue::score::{Card, Placed, bounds};
 
 use super::{Counted, Landed};
 use crate::{Answered, Case, Fit, Share, brier, fit};
@@ -172,32 +172,45 @@ pub(super) fn calibration(scored: &[(f64, bool)], curve: Option<&Fit>) -> Vec<Gr
         .collect()
 }
 
-/// Who lands in another band than by another card. Bands are the same where their ids are.
-pub(super) fn moves(answered: &[Answered<'_>], card: &Card, against: &Card) -> Moves {
-    let name =
-        |card: &Card, band: Option<usize>| band.and_then(|band| card.file.bands.get(band)).map(|band| band.id.clone());
-    let mut between: BTreeMap<(Option<String>, Option<String>), u32> = BTreeMap::new();
-    let mut newest = Vec::new();
-    let mut leads = 0;
-    for one in answered.iter().rev() {
-        let (before, after) = (against.placed(one.facts()), card.placed(one.facts()));
-        let (from, to) = (name(against, before.band), name(card, after.band));
-        if from == to {
-            continue;
-        }
-        leads += 1;
-        if newest.len() < LISTED {
-            newest.push(Move {
-                lead: one.lead.filed.id,
-                from: from.clone(),
-                to: to.clone(),
-                before: before.total,
-                after: after.total,
-            });
-        }
-        *between.entry((from, to)).or_default() += 1;
+/// A lead that lands in another band than by another card.
+pub(super) struct Elsewhere {
+    lead: Uuid,
+    before: Placed,
+    after: Placed,
+}
+
+/// The id of a band; nothing for being ruled out.
+fn band_id(card: &Card, band: Option<usize>) -> Option<&str> {
+    band.and_then(|band| card.file.bands.get(band)).map(|band| band.id.as_str())
+}
+
+impl Elsewhere {
+    /// Nothing where a lead lands in the same band by both cards. Bands are the same where their ids are.
+    pub(super) fn of(one: &Answered<'_>, against: &Card, card: &Card, after: Placed) -> Option<Self> {
+        let before = against.placed(one.facts());
+        let stays = band_id(against, before.band) == band_id(card, after.band);
+        (!stays).then_some(Self { lead: one.lead.filed.id, before, after })
     }
-    let mut between: Vec<Moved> = between.into_iter().map(|((from, to), leads)| Moved { from, to, leads }).collect();
+}
+
+/// Who lands in another band than by another card; they come in the order of their filing.
+pub(super) fn moves(moved: Vec<Elsewhere>, card: &Card, against: &Card) -> Moves {
+    let mut between: BTreeMap<(Option<&str>, Option<&str>), u32> = BTreeMap::new();
+    let owned = |id: Option<&str>| id.map(str::to_owned);
+    for one in &moved {
+        let ends = (band_id(against, one.before.band), band_id(card, one.after.band));
+        *between.entry(ends).or_default() += 1;
+    }
+    let mut between: Vec<Moved> =
+        between.into_iter().map(|((from, to), leads)| Moved { from: owned(from), to: owned(to), leads }).collect();
     between.sort_by_key(|moved| std::cmp::Reverse(moved.leads));
-    Moves { leads, between, newest }
+    let leads = u32::try_from(moved.len()).unwrap_or(u32::MAX);
+    let newest = moved.into_iter().rev().take(LISTED).map(|Elsewhere { lead, before, after }| Move {
+        lead,
+        from: owned(band_id(against, before.band)),
+        to: owned(band_id(card, after.band)),
+        before: before.total,
+        after: after.total,
+    });
+    Moves { leads, between, newest: newest.collect() }
 }

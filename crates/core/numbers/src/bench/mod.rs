@@ -7,6 +7,8 @@
 mod land;
 mod rows;
 
+use std::panic::resume_unwind;
+
 use jiff::Timestamp;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -114,6 +116,15 @@ pub struct LeftOut {
     pub open: u32,
 }
 
+impl LeftOut {
+    fn and(&mut self, more: Self) {
+        self.ruled_out += more.ruled_out;
+        self.junk += more.junk;
+        self.not_reached += more.not_reached;
+        self.open += more.open;
+    }
+}
+
 /// Two criteria that no lead met at once.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
 pub struct NeverTogether {
@@ -190,6 +201,80 @@ pub(crate) fn closed(end: End, counts: Counts, left: &mut LeftOut) -> Option<boo
     None
 }
 
+/// Fewest leads for which it is worth dividing the work among the processors.
+const WORTH_DIVIDING: usize = 4_000;
+/// Most processors that one bench takes.
+const MOST_AT_ONCE: usize = 4;
+
+/// What looking at some of the leads gave; parts are put together in the order of filing.
+#[derive(Default)]
+struct Part {
+    shares: Vec<Shares>,
+    left: LeftOut,
+    landed: Vec<Landed>,
+    moved: Vec<land::Elsewhere>,
+}
+
+impl Part {
+    fn of(answered: &[Answered<'_>], asked: &Asked<'_>, rows: &[Row<'_>], outs: usize) -> Self {
+        let mut part = Self { shares: vec![Shares::default(); rows.len()], ..Self::default() };
+        part.landed.reserve(answered.len());
+        for one in answered {
+            let facts = one.facts();
+            let won = closed(one.lead.filed.end, asked.counts, &mut part.left);
+            if won.is_none() && asked.against.is_none() {
+                continue;
+            }
+            let placed = asked.card.placed(facts);
+            part.moved.extend(asked.against.and_then(|against| land::Elsewhere::of(one, against, asked.card, placed)));
+            let Some(won) = won else { continue };
+            let mut met = 0_u128;
+            // Rule-outs are told of every closed lead, the rest of those that none of them holds for.
+            for (place, row) in rows.iter().enumerate() {
+                if placed.band.is_none() && place < outs {
+                    continue;
+                }
+                let truth = row.decide(facts);
+                part.shares[place].add(truth, won);
+                if truth.holds() && place < PAIRED {
+                    met |= 1 << place;
+                }
+            }
+            match placed.band {
+                Some(band) => part.landed.push(Landed { total: placed.total, band, won, met }),
+                None => part.left.ruled_out += 1,
+            }
+        }
+        part
+    }
+
+    /// Adds the part that comes after.
+    fn and(mut self, next: Self) -> Self {
+        self.shares.iter_mut().zip(next.shares).for_each(|(shares, more)| shares.and(more));
+        self.left.and(next.left);
+        self.landed.extend(next.landed);
+        self.moved.extend(next.moved);
+        self
+    }
+
+    /// Looks at all leads, with several processors where they are many.
+    fn all(answered: &[Answered<'_>], asked: &Asked<'_>, rows: &[Row<'_>], outs: usize) -> Self {
+        let processors = std::thread::available_parallelism().map_or(1, usize::from).min(MOST_AT_ONCE);
+        if answered.len() < WORTH_DIVIDING || processors < 2 {
+            return Self::of(answered, asked, rows, outs);
+        }
+        std::thread::scope(|scope| {
+            let parts: Vec<_> = answered
+                .chunks(answered.len().div_ceil(processors))
+                .map(|chunk| scope.spawn(move || Self::of(chunk, asked, rows, outs)))
+                .collect();
+            let whole = Self { shares: vec![Shares::default(); rows.len()], ..Self::default() };
+            let done = parts.into_iter().map(|part| part.join().unwrap_or_else(|ended| resume_unwind(ended)));
+            done.fold(whole, Self::and)
+        })
+    }
+}
+
 /// Holds a scorecard against past leads.
 #[must_use]
 pub fn bench(leads: &Named<'_>, asked: &Asked<'_>) -> Bench {
@@ -197,33 +282,7 @@ pub fn bench(leads: &Named<'_>, asked: &Asked<'_>) -> Bench {
         leads.answered().into_iter().filter(|one| one.lead.filed.at >= asked.since).collect();
     let rows = rows(asked.card);
     let outs = rows.iter().position(|row| matches!(row, Row::Out(..))).unwrap_or(rows.len());
-    let mut shares = vec![Shares::default(); rows.len()];
-    let (mut left, mut landed) = (LeftOut::default(), Vec::with_capacity(answered.len()));
-    for one in &answered {
-        let Some(won) = closed(one.lead.filed.end, asked.counts, &mut left) else { continue };
-        let facts = one.facts();
-        let placed = asked.card.placed(facts);
-        let mut met = 0_u128;
-        // Rule-outs are told of every closed lead, the rest of those that none of them holds for.
-        for (place, row) in rows.iter().enumerate() {
-            if placed.band.is_none() && place < outs {
-                continue;
-            }
-            let truth = row.decide(facts);
-            match truth {
-                Truth::True => shares[place].met.add(won),
-                Truth::False => shares[place].not_met.add(won),
-                Truth::Unknown => shares[place].unknown.add(won),
-            }
-            if truth.holds() && place < PAIRED {
-                met |= 1 << place;
-            }
-        }
-        match placed.band {
-            Some(band) => landed.push(Landed { total: placed.total, band, won, met }),
-            None => left.ruled_out += 1,
-        }
-    }
+    let Part { shares, left, landed, moved } = Part::all(&answered, asked, &rows, outs);
     let first = answered.first().map_or(asked.now, |one| one.lead.filed.at);
     let weeks = (asked.now.duration_since(first).as_secs_f64() / (7.0 * 86_400.0)).clamp(1.0, YEAR);
     let scored: Vec<(f64, bool)> = landed.iter().map(|lead| (lead.total as f64, lead.won)).collect();
@@ -240,7 +299,7 @@ pub fn bench(leads: &Named<'_>, asked: &Asked<'_>) -> Bench {
         brier: curve.as_ref().and_then(|curve| land::brier_of(&scored, curve)),
         doubles: curve.as_ref().and_then(land::doubles),
         never_together: never_together(&landed, outs.min(PAIRED)),
-        moves: asked.against.map(|against| land::moves(&answered, asked.card, against)),
+        moves: asked.against.map(|against| land::moves(moved, asked.card, against)),
         rows: rows.iter().zip(shares).map(|(row, shares)| row_bench(row, shares)).collect(),
     }
 }
@@ -257,6 +316,22 @@ struct Shares {
     met: Share,
     not_met: Share,
     unknown: Share,
+}
+
+impl Shares {
+    fn add(&mut self, truth: Truth, won: bool) {
+        match truth {
+            Truth::True => self.met.add(won),
+            Truth::False => self.not_met.add(won),
+            Truth::Unknown => self.unknown.add(won),
+        }
+    }
+
+    fn and(&mut self, more: Self) {
+        self.met.and(more.met);
+        self.not_met.and(more.not_met);
+        self.unknown.and(more.unknown);
+    }
 }
 
 fn row_bench(row: &Row<'_>, Shares { met, not_met, unknown }: Shares) -> RowBench {

@@ -185,7 +185,7 @@ impl Reader<'_> {
     }
 
     fn arm(&mut self, when: When, turns: Vec<Turn>, then: Then) -> Arm {
-        Arm { id: self.work.ids.fresh("a"), label: None, when, turns, then }
+        Arm { id: self.work.ids.fresh("a"), label: None, when, turns, then, tags: Vec::new() }
     }
 
     /// A section by its title; made at the end where there is none.
@@ -249,6 +249,7 @@ impl Reader<'_> {
                 Line::FileLead => turns.push(Turn::FileLead(FileLead {
                     id: self.work.ids.fresh("t"),
                     scorecard: None,
+                    early: false,
                     arms: Vec::new(),
                 })),
                 Line::Close { outcome, say } => {

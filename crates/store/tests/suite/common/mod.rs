@@ -12,8 +12,8 @@ use jiff::Timestamp;
 use lumbo_dialogue::file::Dialogue;
 use lumbo_dialogue::talk::{Context, ProspectInput, ProspectMessage};
 use lumbo_store::{
-    Clock, LeadFilter, LeadQuery, LeadRow, NewConversation, NewPerson, NewQueue, Person, Role, Store, StoreError,
-    TakeError, Taken,
+    Clock, LeadFilter, LeadQuery, LeadRow, NewConversation, NewPerson, NewQueue, PLAIN, Person, Role, Store,
+    StoreError, TakeError, Taken,
 };
 use sqlx::{Connection, Executor, PgConnection};
 use uuid::Uuid;
@@ -190,7 +190,7 @@ impl Fixture {
     }
 
     pub async fn leads_by(&self, person: &Person, filter: LeadFilter, search: &str) -> Vec<LeadRow> {
-        self.store.leads(person, &LeadQuery { filter, search, after: None }).await.unwrap().leads
+        self.store.leads(person, &LeadQuery { filter, search, look: &PLAIN, after: None }).await.unwrap().leads
     }
 }
 

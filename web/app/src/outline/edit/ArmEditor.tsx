@@ -1,5 +1,6 @@
 import type { Schemas } from "../../../../api";
 import { Button, Labelled, Select, TextInput } from "../../../../kit/ui";
+import { WordsBox } from "../../../../kit/WordsBox";
 import { useShownDraft } from "../../dialogue/DialogueScreen";
 import { armSorts } from "../make";
 import type { Arm, Turn } from "../names";
@@ -38,6 +39,16 @@ export function ArmEditor({ arm, turn }: { arm: Arm; turn: Turn }) {
             value={value.then ?? "rejoin"}
             plain={[["rejoin", "rejoin below"]]}
             onChange={(then) => change({ ...value, then: then as Schemas["Then"] }, true)}
+          />
+        )}
+      </Labelled>
+      <Labelled label="Tags the lead">
+        {(id) => (
+          <WordsBox
+            id={id}
+            placeholder="words, with commas between"
+            words={value.tags ?? []}
+            onWords={(tags) => change({ ...value, tags }, true)}
           />
         )}
       </Labelled>

@@ -2,6 +2,7 @@ import { useShownDraft } from "../../dialogue/DialogueScreen";
 import type { Turn } from "../names";
 import { AskEditor } from "./AskEditor";
 import { CloseEditor } from "./CloseEditor";
+import { FileLeadEditor } from "./FileLeadEditor";
 import { LineAndFields, isLineAndFields } from "./LineAndFields";
 import { Measure } from "./Measure";
 import { TellEditor } from "./TellEditor";
@@ -35,6 +36,7 @@ export function TurnEditor({
       {value.kind === "work_out" && <WorkOutEditor turn={value} onChange={change} />}
       {value.kind === "visit" && <VisitEditor turn={value} onChange={change} />}
       {value.kind === "close" && <CloseEditor turn={value} onChange={change} onDone={done} />}
+      {value.kind === "file_lead" && <FileLeadEditor turn={value} onChange={change} />}
       {(value.kind === "fork" || value.kind === "file_lead") && (
         <p className="text-sm text-soft">
           Its arms are rows of their own, below.{" "}

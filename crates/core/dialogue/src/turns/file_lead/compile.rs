@@ -1,8 +1,8 @@
 //! File lead made ready.
 
 use super::FileLead;
-use crate::plan::Kind;
 use crate::plan::compile::{Compiler, Wrong};
+use crate::plan::{FileNode, Kind};
 
 pub(super) fn compile(file: &FileLead, compiler: &mut Compiler<'_>, _at: &str) -> Result<Kind, Wrong> {
     let (cards, default) = (&compiler.file.scorecards, compiler.file.default_card_place());
@@ -17,5 +17,5 @@ pub(super) fn compile(file: &FileLead, compiler: &mut Compiler<'_>, _at: &str) -
             Some(place.ok_or_else(|| ("target", format!("there is no scorecard “{id}”")))?)
         }
     };
-    Ok(Kind::FileLead(card))
+    Ok(Kind::FileLead(FileNode { card, early: file.early }))
 }

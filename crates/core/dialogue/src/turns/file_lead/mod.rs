@@ -23,6 +23,10 @@ pub struct FileLead {
     /// The scorecard's id; the dialogue's default when absent.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub scorecard: Option<Id>,
+    /// True where the conversation goes on after it and may tell more: the records are written at once, and the owner is
+    /// chosen at the next filing, at the end, or after five minutes of silence.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub early: bool,
     /// Arms on the band or on being ruled out.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub arms: Vec<Arm>,
@@ -43,7 +47,8 @@ impl OfKind for FileLead {
     ends_nothing!();
     shows_nothing!();
     fn words(&self, _dialogue: &Dialogue) -> String {
-        "File the lead".to_owned()
+        let early = if self.early { ", and choose its owner later" } else { "" };
+        format!("File the lead{early}")
     }
     says_nothing!();
     can_run!();

@@ -3,7 +3,7 @@
 use lumbo_condition::{Facts, Scored, Scores};
 use lumbo_route::Decision;
 
-use crate::plan::{Next, Node, ReadyWhen};
+use crate::plan::{FileNode, Next, Node, ReadyWhen};
 use crate::score::{Card, ScoreResult};
 use crate::talk::step::Run;
 use crate::talk::{Event, Known, Line};
@@ -54,7 +54,8 @@ fn lacks(run: &Run<'_>) -> bool {
 
 /// Scores, decides the queue, and takes the arm of the band; the shell writes the records. Where an arm waits for leads
 /// that lack something, such a lead takes it and is not filed.
-pub(crate) fn run(run: &mut Run<'_>, index: usize, node: &Node, card: Option<usize>) -> Option<Next> {
+pub(crate) fn run(run: &mut Run<'_>, index: usize, node: &Node, filing: FileNode) -> Option<Next> {
+    let FileNode { card, early } = filing;
     if let Some(arm) = node.arms.iter().position(|arm| matches!(arm.when, ReadyWhen::Lacks))
         && lacks(run)
     {
@@ -65,7 +66,14 @@ pub(crate) fn run(run: &mut Run<'_>, index: usize, node: &Node, card: Option<usi
     let ruled_out = score.as_ref().is_some_and(|score| !score.rule_outs.is_empty());
     let filing = run.state.filings.saturating_add(1);
     let told = card.and_then(|card| run.plan.cards.get(card)).zip(score.as_ref()).map_or_else(Vec::new, told);
-    run.emit(Event::Filed { turn: node.id.clone(), filing, score: score.map(Box::new), decision, unfinished: false });
+    run.emit(Event::Filed {
+        turn: node.id.clone(),
+        filing,
+        score: score.map(Box::new),
+        decision,
+        unfinished: false,
+        early,
+    });
     if !told.is_empty() {
         run.emit(Event::Said { turn: node.id.clone(), lines: told });
     }

@@ -104,7 +104,7 @@ pub(crate) fn moves(
         Kind::ReadBack(back) => leaving.read_back(back),
         Kind::Fork => leaving.arms(Exit::Passed, vec![(set.cells.to_vec(), set.cells.to_vec())], 0),
         Kind::WorkOut(fills) => leaving.work_out(fills),
-        Kind::FileLead(card) => leaving.file(*card),
+        Kind::FileLead(filing) => leaving.file(filing.card),
         Kind::Visit(section) => leaving.visit(*section),
         Kind::Close(close) => {
             let way = Way { from: Some(node), exit: Exit::Passed, before: Rc::clone(&set.cells), questions: 0 };
