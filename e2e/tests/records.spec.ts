@@ -42,6 +42,29 @@ test("a rep corrects a contact, and a wrong address is refused with what to do",
   await expect(page.getByLabel("What it is to us")).toBeVisible();
 });
 
+test("what a contact refuses is not offered on their leads, and what they prefer comes first", async ({ page }) => {
+  await signIn(page, "priya");
+  await page.getByRole("navigation", { name: "Leads" }).getByRole("link", { name: "Contacts" }).click();
+  await page.getByLabel("Search contacts").fill("pia");
+  await page.getByRole("button", { name: "Pia Lindqvist" }).click();
+  const pane = page.getByRole("complementary", { name: "What is on file" });
+  await pane.getByLabel("They prefer").selectOption({ label: "a call first" });
+  await pane.getByLabel("no calls").check();
+  // Nobody prefers what they refuse.
+  await expect(pane.getByLabel("They prefer")).toHaveValue("");
+  await pane.getByLabel("They prefer").selectOption({ label: "mail first" });
+  await expect(pane.getByText("Kept by Priya Nand, just now")).toBeVisible();
+  await accessible(page, "how a contact wants to be reached");
+  await page.getByRole("navigation", { name: "Leads" }).getByRole("link", { name: "Leads" }).click();
+  await page.getByRole("button", { name: /^Everything/ }).click();
+  await page.getByLabel("Search leads").fill("pia lindqvist");
+  await page.getByRole("main").getByRole("button", { name: "Pia Lindqvist" }).first().click();
+  const lead = page.getByRole("complementary", { name: "Lead" });
+  await expect(lead.getByText("They want no calls.")).toBeVisible();
+  await expect(lead.getByText("They prefer mail.")).toBeVisible();
+  await expect(lead.getByRole("link", { name: /^Call \+/ })).toHaveCount(0);
+});
+
 test("a company gets a standing and somebody who looks after it", async ({ page }) => {
   await signIn(page, "priya");
   await page.goto("/companies");

@@ -2200,6 +2200,23 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/contacts/{contact}/reach": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Say how a contact wants to be reached, and how not */
+    post: operations["changeReach"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/contacts/{contact}/card": {
     parameters: {
       query?: never;
@@ -3573,6 +3590,8 @@ export interface components {
        * @default rejoin
        */
       then?: components["schemas"]["Then"];
+      /** @description Words that a lead is tagged with where the conversation took this arm. */
+      tags?: string[];
     };
     /** @description What makes the conversation take an arm. */
     When:
@@ -3820,6 +3839,8 @@ export interface components {
       class: components["schemas"]["OutcomeClass"];
       /** @description What it leaves behind for somebody, where it is no lead. */
       request?: components["schemas"]["LeavesRequest"] | null;
+      /** @description Words that a lead is tagged with where its conversation ends so. */
+      tags?: string[];
     };
     /** @description Sorts of ending. */
     OutcomeClass: "lead" | "not_a_fit" | "customer" | "looking" | "unfinished" | "other";
@@ -3990,6 +4011,8 @@ export interface components {
       skills?: string[];
       /** @description True where it decides even for somebody who has an owner already. */
       even_if_owned?: boolean;
+      /** @description Words that its leads are tagged with. */
+      tags?: string[];
     };
     /** @description A table of territories, and what is looked up in it. */
     ByTable: {
@@ -9004,6 +9027,8 @@ export interface components {
        * @description The contact.
        */
       contact: string;
+      /** @description How they want to be reached. */
+      reach: components["schemas"]["Reach"];
       /** @description Where else it is kept. */
       elsewhere: components["schemas"]["Elsewhere"][];
       /** @description The company on file. */
@@ -9125,6 +9150,19 @@ export interface components {
       /** @description True where that is whoever asks. */
       mine: boolean;
     };
+    /** @description How a contact wants to be reached. */
+    Reach: {
+      /** @description The way they prefer. */
+      prefers?: components["schemas"]["Channel"] | null;
+      /** @description Ways they do not want. */
+      refuses: components["schemas"]["Channel"][];
+      /** @description Who kept it. */
+      by?: string | null;
+      /** @description When, RFC 3339. */
+      at?: string | null;
+    };
+    /** @description A way to reach somebody. */
+    Channel: "call" | "mail" | "text";
     /** @description A record of a lead at a customer system. */
     Elsewhere: {
       /** @description The customer system's name. */
@@ -9745,6 +9783,8 @@ export interface components {
       company?: components["schemas"]["Named"] | null;
       /** @description What the company is to us. */
       standing: components["schemas"]["Standing"];
+      /** @description How they want to be reached. */
+      reach: components["schemas"]["Reach"];
       /** @description When the first of them was filed, RFC 3339. */
       made_at: string;
       /** @description Values with where they came from. */
@@ -9859,6 +9899,20 @@ export interface components {
       /** @description What it is from now on; 200 characters at most. */
       value: string;
     };
+    /** @description How a contact wants to be reached from now on. */
+    ReachChange: {
+      /** @description The way they prefer, where they prefer one. */
+      prefers?: components["schemas"]["Channel"] | null;
+      /** @description Ways they do not want. */
+      refuses: components["schemas"]["Channel"][];
+    };
+    /** @description In what form everything is taken out. */
+    HeldWanted: {
+      /** @description The form. */
+      form?: components["schemas"]["HeldForm"];
+    };
+    /** @description In what form everything is taken out. */
+    HeldForm: "document" | "page";
     /** @description What erasing somebody blanks. */
     Erasure: {
       /**
@@ -15555,6 +15609,43 @@ export interface operations {
       };
     };
   };
+  changeReach: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        contact: string;
+      };
+      cookie?: never;
+    };
+    /** @description How a contact wants to be reached from now on. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["ReachChange"];
+      };
+    };
+    responses: {
+      /** @description A contact with everything. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ContactDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
   contactCard: {
     parameters: {
       query?: never;
@@ -15589,7 +15680,10 @@ export interface operations {
   };
   heldOnContact: {
     parameters: {
-      query?: never;
+      query?: {
+        /** @description The form. */
+        form?: components["schemas"]["HeldForm"];
+      };
       header?: never;
       path: {
         /** @description Its id. */

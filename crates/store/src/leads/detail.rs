@@ -17,7 +17,7 @@ use super::change::also_given;
 use super::list::status;
 use super::on_file::standing;
 use super::{LeadRow, TaskRow, TranscriptLine};
-use crate::{Person, Store, StoreError};
+use crate::{Person, Reach, Store, StoreError};
 
 /// An entry of a lead's timeline.
 #[derive(Debug, Clone)]

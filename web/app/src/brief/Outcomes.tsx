@@ -16,7 +16,10 @@ export function Outcomes() {
   const set = (id: string, part: Partial<Outcome>) =>
     keep(outcomes.map((known) => (known.id === id ? { ...known, ...part } : known)));
   return (
-    <Labelled label="Outcomes" hint="How a conversation can end, and words that a lead is tagged with for it. One that something ends with cannot be taken out.">
+    <Labelled
+      label="Outcomes"
+      hint="How a conversation can end, and words that a lead is tagged with for it. One that something ends with cannot be taken out."
+    >
       {() => (
         <>
           {outcomes.map((outcome) => (

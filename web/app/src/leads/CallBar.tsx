@@ -100,7 +100,9 @@ function Contact({
         {prefers && <span className="text-xs text-soft">They prefer {channelWords[prefers]}.</span>}
       </div>
       {refuses.length > 0 && (
-        <p className="mt-1 text-sm text-clay">They want no {refuses.map((one) => channelWords[one]).join(" and no ")}.</p>
+        <p className="mt-1 text-sm text-clay">
+          They want no {refuses.map((one) => channelWords[one]).join(" and no ")}.
+        </p>
       )}
     </>
   );

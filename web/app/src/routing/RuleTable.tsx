@@ -1,7 +1,7 @@
 import { clsx } from "clsx";
 
 import type { Schemas } from "../../../api";
-import { Button, Labelled, Select, TextInput } from "../../../kit/ui";
+import { Button, Labelled, Select } from "../../../kit/ui";
 import { WordsBox } from "../../../kit/WordsBox";
 import { useShownDraft } from "../dialogue/DialogueScreen";
 import { ConditionEditor } from "../outline/edit/ConditionEditor";
