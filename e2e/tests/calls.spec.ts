@@ -80,7 +80,7 @@ test("leads are found by any field, get columns of one's choice, and the list is
   await looks.getByLabel("Order").selectOption({ label: "by Pallets" });
   await expect(page.getByRole("columnheader", { name: "Pallets" })).toBeVisible();
   const pallets = async () => {
-    const cells = await list.locator("td:nth-child(4)").allInnerTexts();
+    const cells = await list.locator("td:nth-child(3)").allInnerTexts();
     return cells.map((cell) => Number(cell.replaceAll(/[^0-9]/g, "")));
   };
   await expect.poll(async () => (await pallets()).length).toBeGreaterThan(1);

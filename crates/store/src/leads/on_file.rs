@@ -122,7 +122,7 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
     // Where it stays whose it is, the rotation is not looked at.
     let stays = own
         .as_ref()
-        .map_or(open.is_some(), |lead| lead.touched || (lead.queue == named && !(lead.undecided && !filing.early)));
+        .map_or(open.is_some(), |lead| lead.touched || (lead.queue == named && (filing.early || !lead.undecided)));
     let former = own.as_ref().filter(|_| !stays).and_then(|lead| lead.turn.as_ref()).map(|turn| turn.queue);
     if stays {
         named = None;

@@ -47,10 +47,12 @@ export function LeadLine({
       <td className="pl-3 whitespace-nowrap text-soft figures">
         <WhenWords row={row} />
       </td>
-      <td className="truncate max-md:hidden">
-        {isOpen(row.status) ? nextWords(row) : statusWords[row.status]}
-        <span className="ml-1.5 text-xs text-soft figures">{tryWords(row)}</span>
-      </td>
+      {row.cells.length === 0 && (
+        <td className="truncate max-md:hidden">
+          {isOpen(row.status) ? nextWords(row) : statusWords[row.status]}
+          <span className="ml-1.5 text-xs text-soft figures">{tryWords(row)}</span>
+        </td>
+      )}
       <td className="truncate pr-2">
         <button type="button" className="text-left font-semibold hover:underline" onClick={onOpen}>
           {row.name ?? "No name given"}

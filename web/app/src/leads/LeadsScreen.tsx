@@ -141,35 +141,38 @@ export function LeadsScreen() {
                 setLook(kept.look);
               }}
             />
-            <TextInput
-              aria-label="Search leads"
-              type="search"
-              placeholder="Search leads, or #tag"
-              className="ml-auto !w-44"
-              value={search}
-              onChange={(event) => setSearch(event.target.value)}
-            />
-            <a
-              className="text-sm text-spruce hover:underline"
-              title="The list as it is shown, 10,000 leads at most"
-              href={`/api/leads.csv?${new URLSearchParams({ show, search: needle, ...(asked && { look: asked }) })}`}
-              download
-            >
-              CSV
-            </a>
-            <Button look="quiet" aria-expanded={looking} onClick={() => setLooking(!looking)}>
-              {isPlain(look) ? "Filter" : `Filter (${(look.tests ?? []).length})`}
-            </Button>
-            {me?.works_leads && (
-              <Button
-                look="quiet"
-                aria-pressed={picking}
-                title="Shortcut X"
-                onClick={() => (picking ? letGo() : setPicking(true))}
+            <div className="ml-auto flex items-center gap-x-3">
+              <TextInput
+                aria-label="Search leads"
+                type="search"
+                placeholder="Search leads, or #tag"
+                className="!w-40"
+                value={search}
+                onChange={(event) => setSearch(event.target.value)}
+              />
+              <a
+                className="text-sm text-spruce hover:underline"
+                title="The list as it is shown, 10,000 leads at most"
+                href={`/api/leads.csv?${new URLSearchParams({ show, search: needle, ...(asked && { look: asked }) })}`}
+                download
               >
-                Pick several
+                CSV
+              </a>
+              <Button look="quiet" aria-expanded={looking} onClick={() => setLooking(!looking)}>
+                {isPlain(look) ? "Filter" : `Filter (${(look.tests ?? []).length})`}
               </Button>
-            )}
+              {me?.works_leads && (
+                <Button
+                  look="quiet"
+                  aria-pressed={picking}
+                  aria-label="Pick several"
+                  title="Pick several, shortcut X"
+                  onClick={() => (picking ? letGo() : setPicking(true))}
+                >
+                  Pick
+                </Button>
+              )}
+            </div>
           </div>
           {looking && <LookRow look={look} onChange={setLook} />}
           {picking && (
@@ -188,7 +191,7 @@ export function LeadsScreen() {
                 <tr className="border-b border-line text-left text-xs text-soft [&_th]:py-1.5 [&_th]:font-normal">
                   {picking && <th className="w-8" aria-label="Picked" />}
                   <th className="w-33 pl-3 max-md:w-30">{show === "all" ? "When" : "Next"}</th>
-                  <th className="w-36 max-md:hidden">What</th>
+                  {columns.length === 0 && <th className="w-36 max-md:hidden">What</th>}
                   <th className="w-56 max-md:w-auto">Prospect</th>
                   {columns.length === 0 && <th className="max-md:hidden">Wants</th>}
                   {columns.map((id) => (

@@ -1,3 +1,5 @@
+import { useState } from "react";
+
 import type { Schemas } from "../../../api";
 import { ask, client } from "../../../api";
 import { Select } from "../../../kit/ui";
@@ -12,10 +14,14 @@ type Channel = Schemas["Channel"];
 /** How a contact wants to be reached, and how not; whoever works leads changes it as they are told. */
 export function Reach({ contact, works }: { contact: Schemas["ContactDetail"]; works: boolean }) {
   const { says, attempt } = useAttempt();
-  const { prefers = null, refuses } = contact.reach;
+  // What was asked for shows at once, and goes back where it could not be kept.
+  const [asked, setAsked] = useState<Schemas["ReachChange"] | null>(null);
+  const { prefers = null, refuses } = asked ?? contact.reach;
   const keep = async (body: Schemas["ReachChange"]) => {
+    setAsked(body);
     const params = { path: { contact: contact.id } };
     const now = await attempt(() => ask(client.POST("/api/contacts/{contact}/reach", { params, body })));
+    setAsked((latest) => (latest === body ? null : latest));
     if (!now) return;
     queries.setQueryData(contactQuery(contact.id).queryKey, now);
     void queries.invalidateQueries({ queryKey: ["lead"] });
@@ -51,7 +57,7 @@ export function Reach({ contact, works }: { contact: Schemas["ContactDetail"]; w
               className="size-4"
               disabled={!works}
               checked={refuses.includes(channel)}
-              onChange={() => void keep({ prefers, refuses: toggle(channel) })}
+              onChange={() => void keep(refusing(prefers, toggle(channel)))}
             />
             no {channelWords[channel]}
           </label>
@@ -70,3 +76,9 @@ export function Reach({ contact, works }: { contact: Schemas["ContactDetail"]; w
     </>
   );
 }
+
+/** Nobody prefers what they refuse. */
+const refusing = (prefers: Channel | null, refuses: Channel[]): Schemas["ReachChange"] => ({
+  prefers: prefers && refuses.includes(prefers) ? null : prefers,
+  refuses,
+});
