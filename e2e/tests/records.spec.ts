@@ -55,7 +55,7 @@ test("what a contact refuses is not offered on their leads, and what they prefer
   await pane.getByLabel("They prefer").selectOption({ label: "mail first" });
   await expect(pane.getByText("Kept by Priya Nand, just now")).toBeVisible();
   await accessible(page, "how a contact wants to be reached");
-  await page.getByRole("navigation", { name: "Leads" }).getByRole("link", { name: "Leads" }).click();
+  await page.getByRole("navigation", { name: "Leads" }).getByRole("link", { name: "Call list" }).click();
   await page.getByRole("button", { name: /^Everything/ }).click();
   await page.getByLabel("Search leads").fill("pia lindqvist");
   await page.getByRole("main").getByRole("button", { name: "Pia Lindqvist" }).first().click();

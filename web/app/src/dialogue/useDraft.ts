@@ -28,6 +28,8 @@ type Pending = {
   edits: Edit[];
   gesture?: Gesture;
   kind: "do" | "undo" | "redo";
+  /** True while what is undone or done again is not known yet: changes before it are still being saved. */
+  later?: boolean;
   merge?: string;
   done?: (made: Made) => void;
   failed?: () => void;
@@ -105,6 +107,14 @@ export function useDraft(dialogue: string) {
     busy.current = true;
     try {
       for (let next = queue.current[0]; next; next = queue.current[0]) {
+        if (next.later) {
+          const step = (next.kind === "undo" ? undoStack : redoStack).current.pop();
+          if (!step) {
+            queue.current.shift();
+            continue;
+          }
+          Object.assign(next, { edits: step.edits, merge: step.merge, later: false });
+        }
         const before = queries.getQueryData<Kept>(key);
         if (!before) break;
         const base = before.revision;
@@ -158,6 +168,8 @@ export function useDraft(dialogue: string) {
           }
           // It can never be made as it is; say why and go on with the others.
           queue.current.shift();
+          // What was never made is not undone.
+          while (queue.current[0]?.later) queue.current.shift();
           show();
           setSaving("saved");
           setSays(failure.message);
@@ -186,14 +198,16 @@ export function useDraft(dialogue: string) {
       put({ edits: [], gesture, kind: "do", done, failed }),
     [put],
   );
-  const undo = useCallback(() => {
-    const step = undoStack.current.pop();
-    if (step) put({ edits: step.edits, kind: "undo", merge: step.merge });
-  }, [put]);
-  const redo = useCallback(() => {
-    const step = redoStack.current.pop();
-    if (step) put({ edits: step.edits, kind: "redo", merge: step.merge });
-  }, [put]);
+  const step = useCallback(
+    (kind: "undo" | "redo") => {
+      if (queue.current.length > 0) return put({ edits: [], kind, later: true });
+      const last = (kind === "undo" ? undoStack : redoStack).current.pop();
+      if (last) put({ edits: last.edits, kind, merge: last.merge });
+    },
+    [put],
+  );
+  const undo = useCallback(() => step("undo"), [step]);
+  const redo = useCallback(() => step("redo"), [step]);
 
   /** After a collision: keeps the picked edits and sends them on the newest draft; the others are dropped. */
   const resolve = useCallback(
