@@ -60,8 +60,8 @@ test("what a contact refuses is not offered on their leads, and what they prefer
   await page.getByLabel("Search leads").fill("pia lindqvist");
   await page.getByRole("main").getByRole("button", { name: "Pia Lindqvist" }).first().click();
   const lead = page.getByRole("complementary", { name: "Lead" });
-  await expect(lead.getByText("They want no calls.")).toBeVisible();
-  await expect(lead.getByText("They prefer mail.")).toBeVisible();
+  await expect(lead.getByText("They want no calls.", { exact: true })).toBeVisible();
+  await expect(lead.getByText("They prefer mail.", { exact: true })).toBeVisible();
   await expect(lead.getByRole("link", { name: /^Call \+/ })).toHaveCount(0);
 });
 
