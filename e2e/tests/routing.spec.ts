@@ -1,7 +1,9 @@
 /** The routing room: rules by keyboard, a tried lead, past leads given out again, queues and people. */
+import { readFileSync } from "node:fs";
+
 import type { Page } from "@playwright/test";
 
-import { accessible, expect, saved, signIn, test } from "../fixtures";
+import { accessible, expect, putOnAir, row, saved, say, sees, signIn, test } from "../fixtures";
 
 async function openRouting(page: Page, title = "Storage enquiry"): Promise<void> {
   await signIn(page, "edda");
@@ -161,4 +163,53 @@ test("a rep who is paused is passed over, and a queue’s hours and next one are
   await expect(queue.getByText(/Monday 20:00–24:00, Tuesday to Friday 08:00–17:30, London time, 1 holiday off/)).toBeVisible();
   await expect(queue.getByText(/Nobody free: Senior queue, then the queue itself/)).toBeVisible();
   await expect(queue.getByText(/No dialogue names it/)).toBeVisible();
+});
+
+test("a lead is filed early and tagged by its arm, its rule and its ending, and its owner is chosen at the end", async ({ page, server }) => {
+  const file = JSON.parse(readFileSync(new URL("../../demo/storage-enquiry.json", import.meta.url), "utf8")) as Record<string, unknown>;
+  const slug = await putOnAir(page, file, "Early");
+  await page.goto("/dialogues");
+  await page.getByRole("link", { name: /^Early / }).click();
+  await expect(page.getByRole("main", { name: "Outline" })).toBeVisible();
+  await (await row(page, "File the lead")).click();
+  await page.keyboard.press("Enter");
+  await page.getByLabel("More is asked after it: choose the owner later").check();
+  await saved(page);
+  await accessible(page, "the editor of a File lead");
+  await page.keyboard.press("Escape");
+  await sees(page, "File the lead, and choose its owner later");
+  const arm = page.locator("[data-row='arm:a_frozen'] [data-open]");
+  await row(page, "How cold does it have to be?");
+  await arm.click();
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Tags the lead").fill("cold chain, deep frost");
+  await page.keyboard.press("Enter");
+  await saved(page);
+  await page.getByRole("link", { name: "Brief", exact: true }).click();
+  await page.getByLabel("Tags of leads that end as A lead").fill("to its end");
+  await page.keyboard.press("Enter");
+  await saved(page);
+  await accessible(page, "the brief");
+  await page.getByRole("link", { name: "Routing", exact: true }).click();
+  await page.getByRole("button", { name: "Band is Hot" }).click();
+  await page.getByLabel("Tags its leads").fill("call first");
+  await page.keyboard.press("Enter");
+  await saved(page);
+  await page.getByRole("button", { name: "Release…" }).click();
+  const dialog = page.getByRole("dialog");
+  await dialog.getByRole("textbox").first().fill("Early, with tags.");
+  await dialog.getByRole("button", { name: /^Release/ }).click();
+  await expect(page.getByText("As release 2")).toBeVisible();
+  // Whoever is signed in only tries it.
+  await page.context().clearCookies();
+  await page.goto(`/p/${slug}`);
+  await page.getByRole("button", { name: "Get a price" }).click();
+  for (const words of ["Blast freezing", "frozen", "yes", "250", "owner", "Wren Coldbeck", "Fern Larder", "wren@fernlarder.example", "E-mail is enough"])
+    await say(page, words);
+  const kept = () =>
+    server.ask(
+      `select array_to_string(array(select unnest(l.tags) order by 1), '; ') || ' / ' || l.undecided || ' / ' || (l.owner_id is not null)
+       from leads l where l.email = 'wren@fernlarder.example'`,
+    );
+  await expect.poll(kept).toBe("call first; cold chain; deep frost; to its end / false / true");
 });

@@ -3352,8 +3352,8 @@ export interface components {
           /** @description The scorecard's id; the dialogue's default when absent. */
           scorecard?: string | null;
           /**
-           * @description True where the conversation goes on after it and may tell more: the records are written at once, and the owner is
-           *      chosen at the next filing, at the end, or after five minutes of silence.
+           * @description True where the conversation goes on after it and may tell more: the records are written at once, and the owner
+           *      is chosen at the next filing, at the end, or after five minutes of silence.
            */
           early?: boolean;
           /** @description Arms on the band or on being ruled out. */
@@ -4007,6 +4007,8 @@ export interface components {
       queue?: string;
       /** @description The table of territories that names the queue; the next rules are tried where it names none. */
       table?: components["schemas"]["ByTable"] | null;
+      /** @description What their firm must be; any firm where absent. It is looked at when the lead is filed. */
+      firm?: components["schemas"]["FirmIs"] | null;
       /** @description What a rep must have: languages, regions, products. */
       skills?: string[];
       /** @description True where it decides even for somebody who has an owner already. */
@@ -4024,6 +4026,8 @@ export interface components {
        */
       field: string;
     };
+    /** @description What a firm must be for a rule to hold. */
+    FirmIs: "customer" | "partner" | "neither" | "looked_after" | "not_looked_after";
     /** @description Rows the author keeps, read by LOOKUP. */
     Table: {
       /** @description Its key in formulas. */

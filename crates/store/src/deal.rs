@@ -1,6 +1,5 @@
 //! Dealing: leads that waited for their queue to open get their owners, the best first.
 
-use crate::leads::owners_of_company;
 use jiff_sqlx::ToSqlx;
 use lumbo_deliver::webhook::EventKind;
 use lumbo_records::Turn;
@@ -9,7 +8,7 @@ use sqlx::types::Json;
 use uuid::Uuid;
 
 use crate::jobs::{self, JobKind};
-use crate::leads::{Activity, log};
+use crate::leads::{Activity, goes_by_company, log, owners_of_company};
 use crate::live::{self, Topic};
 use crate::notices::{NoticeKind, tell_owner};
 use crate::{Ended, Store, StoreError, queues, sending};
@@ -32,8 +31,8 @@ impl Store {
         let mut locked = queues::lock(&mut db, workspace, &chain, now).await?;
         locked.sort_by_key(|queue| chain.iter().position(|id| *id == queue.id));
         let waiting = sqlx::query!(
-            "select id, company_id, decision as \"decision: Json<Decision>\" from leads where workspace_id = $1 and queue_id = $2
-             and waits_until is not null and owner_id is null and not closed
+            "select id, company_id, decision as \"decision: Json<Decision>\" from leads
+             where workspace_id = $1 and queue_id = $2 and waits_until is not null and owner_id is null and not closed
              order by band_rank desc, filed_at, id limit $3 for update",
             workspace,
             queue,
@@ -44,7 +43,10 @@ impl Store {
         let count = waiting.len();
         for lead in waiting {
             let mut decision = lead.decision.0;
-            let company = owners_of_company(&mut db, workspace, lead.company_id, Some(lead.id), &locked, now).await?;
+            let company = match lead.company_id.filter(|_| goes_by_company(&locked)) {
+                Some(company) => owners_of_company(&mut db, workspace, company, Some(lead.id), now).await?,
+                None => Vec::new(),
+            };
             let wanted = Wanted { now, skills: &decision.skills, company: &company };
             let Some(chosen) = choose(&locked, &wanted) else { break };
             if let (0, Some(opens)) = (chosen.queue, chosen.picked.waits) {
@@ -62,7 +64,7 @@ impl Store {
             });
             sqlx::query!(
                 "update leads set queue_id = $3, owner_id = $4, decision = $5, waits_until = $6, turn = $8,
-                 revision = revision + 1, changed_at = $7 where workspace_id = $1 and id = $2",
+                 turn_back = false, revision = revision + 1, changed_at = $7 where workspace_id = $1 and id = $2",
                 workspace,
                 lead.id,
                 to,

@@ -17,6 +17,7 @@ mod demo;
 mod dialogues;
 mod domains;
 mod fields;
+mod firms;
 mod held_back;
 mod jobs;
 mod late;
@@ -71,6 +72,7 @@ pub use demo::{NewQueue, TookPlace};
 pub use dialogues::{Change, Changed, DialogueRow, Draft, DraftError, EditLogRow, FieldCount, FieldCounts};
 pub use domains::Domains;
 pub use fields::{CatalogueError, DraftConsequences, FieldRow, FieldUse};
+pub use firms::FirmOnFile;
 pub use held_back::{HeldBackRow, Suspicion};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, ParkedJob, Running, Size, Wakes};
 pub use leads::{

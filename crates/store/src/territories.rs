@@ -3,7 +3,8 @@
 use std::collections::{BTreeMap, BTreeSet};
 
 use jiff_sqlx::ToSqlx;
-use lumbo_route::{Decision, Territories, Territory};
+use lumbo_records::Said;
+use lumbo_route::{Decision, Firm, Territories, Territory};
 use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
@@ -11,6 +12,7 @@ use uuid::Uuid;
 use lumbo_people::Audited;
 
 use crate::audit::{self, Entry};
+use crate::firms::firm_of;
 use crate::{Store, StoreError};
 
 /// Most tables of a workspace.
@@ -27,18 +29,22 @@ pub struct TerritoriesRow {
     pub serves: Vec<String>,
 }
 
-/// The decision with the workspace's tables looked at.
+/// The decision with what its rules want looked at: the firm on file, and the workspace's tables.
 pub(crate) async fn looked_up(
     db: &mut PgConnection,
     workspace: Uuid,
     decision: Decision,
+    said: &Said,
 ) -> Result<Decision, StoreError> {
     if decision.looks.is_empty() {
         return Ok(decision);
     }
-    let keys: Vec<String> = decision.looks.iter().map(|look| look.table.clone()).collect();
-    let tables = read(db, workspace, Some(&keys)).await?;
-    Ok(decision.looked_up(|key| tables.get(key)))
+    let wants_firm = decision.looks.iter().any(|look| look.firm.is_some());
+    let firm = if wants_firm { firm_of(&mut *db, workspace, said).await? } else { Firm::default() };
+    let keys: Vec<String> =
+        decision.looks.iter().map(|look| look.table.clone()).filter(|table| !table.is_empty()).collect();
+    let tables = if keys.is_empty() { BTreeMap::new() } else { read(db, workspace, Some(&keys)).await? };
+    Ok(decision.looked_up(&firm, |key| tables.get(key)))
 }
 
 /// Tables by key; those of the keys where some are given.

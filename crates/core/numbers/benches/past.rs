@@ -111,8 +111,9 @@ fn main() {
         let suggested = timed(|| {
             let _ = black_box(suggest(&named, &asked, None));
         });
-        let tables = BTreeMap::new();
-        let by = AgainBy { routes: &plan.routes, card: Some(card), chains: &chains, tables: &tables, since };
+        let (tables, firms) = (BTreeMap::new(), BTreeMap::new());
+        let (chains, tables, firms) = (&chains, &tables, &firms);
+        let by = AgainBy { routes: &plan.routes, card: Some(card), chains, tables, firms, since };
         let given = timed(|| {
             black_box(again(&named, &by));
         });

@@ -12,7 +12,7 @@ use uuid::Uuid;
 
 use lumbo_condition::{Facts, Scored};
 use lumbo_dialogue::score::Card;
-use lumbo_route::{PassedOver, Pick, Queue, Rules, Territories, Wanted, choose};
+use lumbo_route::{Firm, PassedOver, Pick, Queue, Rules, Territories, Wanted, choose};
 
 use crate::{Answered, End, Named};
 
@@ -27,6 +27,8 @@ pub struct AgainBy<'a> {
     pub chains: &'a BTreeMap<String, Vec<Queue>>,
     /// Tables of territories by key.
     pub tables: &'a BTreeMap<String, Territories>,
+    /// What is on file today of the firms of leads, by their ids.
+    pub firms: &'a BTreeMap<Uuid, Firm>,
     /// Leads that were filed before this moment are left aside.
     pub since: Timestamp,
 }
@@ -154,7 +156,9 @@ fn decided<'a>(
     let band = placed.and_then(|placed| placed.band);
     let id = by.card.zip(band).and_then(|(card, band)| card.file.bands.get(band)).map(|band| band.id.as_str());
     let scored = Scored { points: placed.map(|placed| placed.total), band: id };
-    let decision = by.routes.decide(Facts { scores: &scored, ..one.facts() }).looked_up(|key| by.tables.get(key));
+    let firm = one.lead.filed.company.and_then(|company| by.firms.get(&company)).cloned().unwrap_or_default();
+    let decision =
+        by.routes.decide(Facts { scores: &scored, ..one.facts() }).looked_up(&firm, |key| by.tables.get(key));
     let rule = decision.rule().map(str::to_owned);
     decision.without_row().for_each(|rule| *missed.entry(rule.to_owned()).or_default() += 1);
     let (queue, skills) = (decision.queue, decision.skills);

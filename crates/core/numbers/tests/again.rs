@@ -8,7 +8,7 @@ use lumbo_dialogue::Plan;
 use lumbo_dialogue::file::{Dialogue, load};
 use lumbo_numbers::again::{Again, AgainBy, again};
 use lumbo_numbers::{End, Filed, PastLeads};
-use lumbo_route::{Limits, Load, Member, Picks, Queue, Share, Territories, Territory};
+use lumbo_route::{Firm, FirmIs, Limits, Load, Member, Picks, Queue, Share, Territories, Territory};
 use lumbo_value::Value;
 use uuid::Uuid;
 
@@ -70,7 +70,7 @@ fn past(leads: &[(&str, u128, u128)]) -> PastLeads {
 }
 
 fn given_out(past: &PastLeads, chains: &BTreeMap<String, Vec<Queue>>) -> Again {
-    given_out_by(&demo(), past, chains, &BTreeMap::new())
+    given_out_by(&demo(), past, chains, &BTreeMap::new(), &BTreeMap::new())
 }
 
 fn given_out_by(
@@ -78,6 +78,7 @@ fn given_out_by(
     past: &PastLeads,
     chains: &BTreeMap<String, Vec<Queue>>,
     tables: &BTreeMap<String, Territories>,
+    firms: &BTreeMap<Uuid, Firm>,
 ) -> Again {
     let (plan, _) = Plan::new(dialogue);
     let by = AgainBy {
@@ -85,6 +86,7 @@ fn given_out_by(
         card: Some(&plan.cards[0]),
         chains,
         tables,
+        firms,
         since: "2026-11-01T00:00:00Z".parse().unwrap(),
     };
     again(&past.named(&dialogue.fields, "GBP"), &by)
@@ -120,14 +122,41 @@ fn a_table_of_territories_sends_leads_on_and_what_has_no_row_is_counted() {
         Territories { key: "kinds".into(), name: "Kinds".into(), rows: vec![chilled], ..Territories::default() };
     let leads = past(&[("frozen", 1, 1), ("chilled", 1, 1), ("frozen", 2, 1), ("chilled", 3, 2)]);
     let tables: BTreeMap<String, Territories> = [("kinds".to_owned(), kinds)].into();
-    let found = given_out_by(&dialogue, &leads, &chains(queue(1, &[(1, 1), (2, 1)])), &tables);
+    let (chains, firms) = (chains(queue(1, &[(1, 1), (2, 1)])), BTreeMap::new());
+    let found = given_out_by(&dialogue, &leads, &chains, &tables, &firms);
     let rules: Vec<(Option<&str>, u32, u32)> =
         found.rules.iter().map(|rule| (rule.rule.as_deref(), rule.leads, rule.missed)).collect();
     assert_eq!(rules, [(Some("by_kind"), 2, 2), (Some("rt_hot"), 0, 0), (Some("rt_chilled"), 0, 0), (None, 2, 0)]);
     // Without the table, the rules go on as if it were not there.
-    let found = given_out_by(&dialogue, &leads, &chains(queue(1, &[(1, 1), (2, 1)])), &BTreeMap::new());
+    let found = given_out_by(&dialogue, &leads, &chains, &BTreeMap::new(), &firms);
     let rules: Vec<(u32, u32)> = found.rules.iter().map(|rule| (rule.leads, rule.missed)).collect();
     assert_eq!(rules, [(0, 4), (0, 0), (2, 0), (2, 0)]);
+}
+
+#[test]
+fn a_rule_for_customers_goes_by_what_their_firms_are_today() {
+    let mut dialogue = demo();
+    let rule = serde_json::json!({"id": "customers", "holds": {"all": []}, "queue": "senior", "firm": "customer"});
+    dialogue.routing.rules.insert(0, serde_json::from_value(rule).unwrap());
+    let mut leads = PastLeads::default();
+    for number in 0..4_u128 {
+        let at = "2026-11-23T09:00:00Z".parse().unwrap();
+        // The last of them has no firm.
+        let company = (number < 3).then(|| Uuid::from_u128(50 + number));
+        let filed = Filed { company, ..Filed::new(Uuid::from_u128(number), at, End::Open) };
+        leads.put(filed, [("fld_temperature".to_owned(), Value::choice("frozen"))]);
+    }
+    let customer = Firm { name: "Ada Foods".into(), customer: true, ..Firm::default() };
+    let partner = Firm { customer: false, partner: true, ..customer.clone() };
+    let firms: BTreeMap<Uuid, Firm> = [(Uuid::from_u128(50), customer), (Uuid::from_u128(51), partner)].into();
+    let count = |dialogue: &Dialogue| {
+        let chains = chains(queue(1, &[(1, 1), (2, 1)]));
+        let found = given_out_by(dialogue, &leads, &chains, &BTreeMap::new(), &firms);
+        (found.rules[0].rule.clone(), found.rules[0].leads)
+    };
+    assert_eq!(count(&dialogue), (Some("customers".into()), 1));
+    dialogue.routing.rules[0].firm = Some(FirmIs::Neither);
+    assert_eq!(count(&dialogue).1, 2, "one that is not on file, and one whose lead names no firm");
 }
 
 #[test]

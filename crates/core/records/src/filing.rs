@@ -441,7 +441,10 @@ fn owner(said: &Said, on_file: &OnFile, before: Option<&LeadOnFile>, now: Timest
     }
     if let Some(lead) = before {
         let other = named.is_some_and(|queue| lead.queue != Some(queue.id));
-        if lead.shows != said.conversation || lead.touched || !(other || lead.undecided) {
+        // One that was filed early is chosen for by its own conversation, though it shows another's answers by now.
+        let own = on_file.own.as_ref().is_some_and(|own| own.id == lead.id);
+        let moves = (lead.undecided && own) || (other && lead.shows == said.conversation);
+        if lead.touched || !moves {
             return OwnerPlan::Stays;
         }
         if let Some(back) = lead.turn.as_ref().map(Turn::back) {

@@ -50,7 +50,9 @@ pub use looked_for::{ListHolds, ListLook, ListOp, ListSort, ListTest, list_holds
 pub use merge::{Keeps, Pair, Side, Takes, plan_merge};
 pub use policy::merged;
 pub use reach::{Channel, reach_says};
-pub use said::{Identity, NotGiven, RecordField, Said, TypedValue, fields, lacks, not_given, said, typed_values};
+pub use said::{
+    Identity, NotGiven, RecordField, Said, TypedValue, fields, firm_domain, lacks, not_given, said, typed_values,
+};
 pub use standing::Standing;
 pub use status::LeadStatus;
 pub use summary::{fold, wants};

@@ -152,6 +152,10 @@ impl ListLook {
         if self.columns.len() > COLUMNS {
             return Err(format!("A list has at most {COLUMNS} columns of your choice. Take one out."));
         }
+        let named = self.columns.iter().chain(self.sort.as_ref().map(|sort| &sort.by));
+        if named.into_iter().any(|field| field.chars().count() > LONGEST) {
+            return Err("There is no such field. Choose another column, or another order.".into());
+        }
         let (mut out, mut tests, mut nots) = (Map::new(), Vec::new(), Vec::new());
         for test in &self.tests {
             if test.values.len() > VALUES || test.values.iter().any(|value| value.chars().count() > LONGEST) {
@@ -361,6 +365,8 @@ mod tests {
         assert!(says("town", ListOp::Has, &[&"x".repeat(201)]).contains("at most"));
         let twice: (&str, ListOp, &[&str]) = ("@score", ListOp::AtLeast, &["1"]);
         assert!(ready(&[twice, twice]).unwrap_err().contains("twice"));
+        let long = ListLook { columns: vec!["x".repeat(201)], ..ListLook::default() };
+        assert!(long.ready(&fields()).unwrap_err().contains("no such field"));
         let thirteen: (&str, ListOp, &[&str]) = ("goods", ListOp::Known, &[]);
         assert!(ready(&[thirteen; 13]).unwrap_err().contains("at most 12"));
     }

@@ -175,6 +175,15 @@ fn zone(plan: &Plan, state: &State, phone: Option<&str>) -> Option<String> {
     only_zone(&country).map(str::to_owned)
 }
 
+/// Registrable domain of a company address, else of a website; never of a free-mail, throw-away or school domain.
+#[must_use]
+pub fn firm_domain(email: Option<&str>, website: Option<&str>, domains: &DomainLists) -> Option<String> {
+    let of_email = email.and_then(|email| email.rsplit_once('@')).map(|(_, domain)| domain.to_lowercase());
+    let of_website = website.and_then(registrable);
+    let domain = [of_email, of_website].into_iter().flatten().find(|domain| domains.not_company(domain).is_none())?;
+    Some(psl::domain_str(&domain).map_or_else(|| domain.clone(), str::to_owned))
+}
+
 /// The fields that have a value, in the order of the dialogue.
 fn held<'a>(plan: &'a Plan, state: &'a State) -> impl Iterator<Item = (&'a Field, &'a Held)> {
     plan.file.fields.iter().filter_map(|field| Some((field, state.values.get(&field.id)?)))
@@ -243,11 +252,8 @@ pub fn said(
         .iter()
         .filter(|field| field.kind == FieldType::Website)
         .find_map(|field| state.values.get(&field.id));
-    let of_email =
-        who.email.as_deref().and_then(|email| email.rsplit_once('@')).map(|(_, domain)| domain.to_lowercase());
-    let of_website = website.and_then(|held| registrable(&held.value.to_string()));
-    let domain = [of_email, of_website].into_iter().flatten().find(|domain| domains.not_company(domain).is_none());
-    let domain = domain.map(|domain| psl::domain_str(&domain).map_or_else(|| domain.clone(), str::to_owned));
+    let website = website.map(|held| held.value.to_string());
+    let domain = firm_domain(who.email.as_deref(), website.as_deref(), domains);
     let values = held(plan, state)
         .filter(|(field, _)| field.record != Record::Lead && !identity.contains(&field.id.as_str()))
         .map(|(field, held)| (record_field(plan, field, held), held.value.clone(), field.policy))

@@ -253,6 +253,11 @@ fn a_lead_that_is_filed_early_gets_its_owner_later_and_takes_no_turn_until_then(
     let OwnerPlan::Gets { owner, turns, .. } = plan_filing(&maud_said, &own(false), now()).owner else { panic!() };
     assert!(owner.is_some() && turns.len() == 1 && turns[0].last == owner, "one turn, none given back: {turns:?}");
     assert_eq!(plan_filing(&maud_said, &own(true), now()).owner, OwnerPlan::Stays, "somebody took it meanwhile");
+    // Another conversation of theirs joined it meanwhile, and it shows that one's answers.
+    let joined = OnFile { own: Some(LeadOnFile { undecided: true, ..lead(30, EARLIER) }), ..own(false) };
+    assert!(matches!(plan_filing(&maud_said, &joined, now()).owner, OwnerPlan::Gets { owner: Some(_), .. }));
+    let joining = OnFile { open: joined.own.clone(), own: None, chain: Vec::new(), ..own(false) };
+    assert_eq!(plan_filing(&maud_said, &joining, now()).owner, OwnerPlan::Stays, "it waits for its own");
 }
 
 fn role(value: Value, policy: Policy) -> (RecordField, Value, Policy) {

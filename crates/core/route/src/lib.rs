@@ -1,5 +1,6 @@
 //! Routing: ordered rules name a queue; the queue picks a rep.
 
+mod firm;
 mod queue;
 pub mod territory;
 pub mod words;
@@ -14,6 +15,7 @@ use lumbo_condition::Facts;
 use lumbo_value::Field;
 use lumbo_value::field::FieldType;
 
+pub use firm::{Firm, FirmIs};
 pub use queue::{
     Carried, Chosen, Holder, Limits, Load, Member, PassedOver, Pick, Picked, Picks, Queue, Wanted, choose, given_back,
 };
@@ -42,6 +44,8 @@ struct ReadyRule {
 pub enum Goes<'a> {
     /// To a queue, by its key.
     Queue(&'a str),
+    /// To a queue, by its key, where their firm is as the rule wants; the rules go on where it is not.
+    QueueOfFirm(&'a str),
     /// To the queue that a table names; the rules go on where it names none.
     Table {
         /// The table's key.
@@ -68,7 +72,7 @@ pub struct Decision {
     pub tags: Vec<String>,
     /// The steps, in order.
     pub steps: Vec<RouteStep>,
-    /// Tables to look at before the queue stands, in order.
+    /// Firms and tables to look at before the queue stands, in order.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub looks: Vec<Look>,
 }
@@ -86,6 +90,24 @@ pub enum RouteStep {
         /// True where it held; the last of them then.
         held: bool,
         /// Key of the queue it names.
+        queue: String,
+    },
+    /// A rule held that wants something of the firm.
+    Firm {
+        /// Its id.
+        rule: String,
+        /// Its condition, as it read then.
+        condition: String,
+        /// What it wants.
+        is: FirmIs,
+        /// True where the firm is so; absent where it was not looked at yet.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        held: Option<bool>,
+        /// The firm's name; empty where it is not on file.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        firm: String,
+        /// Key of the queue it names; empty where a table names it, by the step after this.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
         queue: String,
     },
     /// A rule held that looks up where the lead is.
@@ -169,15 +191,52 @@ enum KeptStep {
 #[derive(Deserialize)]
 #[serde(rename_all = "snake_case")]
 enum Step {
-    Rule { rule: String, condition: String, held: bool, queue: String },
-    Territory { rule: String, condition: String, looked: Looked },
-    Otherwise { queue: Option<String> },
-    Owned { name: String },
-    StandsIn { name: String, of: String },
-    LooksAfter { name: String, company: String },
-    NoTurn { why: NoTurn, company: String },
-    Picked { queue: String, pick: Pick },
-    NoSuchQueue { queue: String },
+    Rule {
+        rule: String,
+        condition: String,
+        held: bool,
+        queue: String,
+    },
+    Firm {
+        rule: String,
+        condition: String,
+        is: FirmIs,
+        held: Option<bool>,
+        #[serde(default)]
+        firm: String,
+        #[serde(default)]
+        queue: String,
+    },
+    Territory {
+        rule: String,
+        condition: String,
+        looked: Looked,
+    },
+    Otherwise {
+        queue: Option<String>,
+    },
+    Owned {
+        name: String,
+    },
+    StandsIn {
+        name: String,
+        of: String,
+    },
+    LooksAfter {
+        name: String,
+        company: String,
+    },
+    NoTurn {
+        why: NoTurn,
+        company: String,
+    },
+    Picked {
+        queue: String,
+        pick: Pick,
+    },
+    NoSuchQueue {
+        queue: String,
+    },
     Early {},
     Said(String),
 }
@@ -187,6 +246,9 @@ impl From<KeptStep> for RouteStep {
         match kept {
             KeptStep::Sentence(says) | KeptStep::Step(Step::Said(says)) => Self::Said(says),
             KeptStep::Step(Step::Rule { rule, condition, held, queue }) => Self::Rule { rule, condition, held, queue },
+            KeptStep::Step(Step::Firm { rule, condition, is, held, firm, queue }) => {
+                Self::Firm { rule, condition, is, held, firm, queue }
+            }
             KeptStep::Step(Step::Territory { rule, condition, looked }) => Self::Territory { rule, condition, looked },
             KeptStep::Step(Step::Otherwise { queue }) => Self::Otherwise { queue },
             KeptStep::Step(Step::Owned { name }) => Self::Owned { name },
@@ -233,6 +295,7 @@ impl Rules {
         for ReadyRule { rule, ready, .. } in &self.rules {
             let goes = match &rule.table {
                 Some(by) => Goes::Table { table: &by.table, field: &by.field },
+                None if rule.firm.is_some() => Goes::QueueOfFirm(&rule.queue),
                 None => Goes::Queue(&rule.queue),
             };
             look(&rule.id, ready, goes);
@@ -245,20 +308,21 @@ impl Rules {
         self.otherwise.as_deref()
     }
 
-    /// Finds the queue, and the tables to look at before it stands ([`Decision::looked_up`]).
+    /// Finds the queue, and the firms and tables to look at before it stands ([`Decision::looked_up`]).
     #[must_use]
     pub fn decide(&self, facts: Facts<'_>) -> Decision {
         let mut steps = Vec::new();
         let mut looks = Vec::new();
         for ReadyRule { rule, ready, words, by } in &self.rules {
             let held = ready.decide(facts).holds();
-            let RoutingRule { queue, skills, even_if_owned, tags, .. } = rule.clone();
-            if let Some(table) = rule.table.as_ref().filter(|_| held) {
-                let value = facts.lookup.value(&table.field);
+            let RoutingRule { queue, skills, even_if_owned, tags, firm, .. } = rule.clone();
+            if held && (firm.is_some() || rule.table.is_some()) {
+                let value = rule.table.as_ref().and_then(|table| facts.lookup.value(&table.field));
                 let at = by.zip(value).map_or_else(Vec::new, |(kind, value)| territory::spots(kind, value));
-                looks.push(Look { step: steps.len(), table: table.table.clone(), at, skills, even_if_owned, tags });
-                let (rule, condition) = (rule.id.clone(), words.clone());
-                steps.push(RouteStep::Territory { rule, condition, looked: Looked::NotYet });
+                let table = rule.table.as_ref().map_or_else(String::new, |table| table.table.clone());
+                let by_table = !table.is_empty();
+                looks.push(Look { step: steps.len(), firm, table, queue, at, skills, even_if_owned, tags });
+                steps.extend(unsettled(rule, words, by_table));
                 continue;
             }
             steps.push(RouteStep::Rule { rule: rule.id.clone(), condition: words.clone(), held, queue: queue.clone() });
@@ -269,6 +333,15 @@ impl Rules {
         steps.push(RouteStep::Otherwise { queue: self.otherwise.clone() });
         Decision { queue: self.otherwise.clone(), steps, looks, ..Decision::default() }
     }
+}
+
+/// The steps of a rule that held, whose firm and table are not looked at yet: what it wants of the firm comes first.
+fn unsettled(rule: &RoutingRule, words: &str, by_table: bool) -> impl Iterator<Item = RouteStep> {
+    let (id, condition) = (rule.id.clone(), words.to_owned());
+    let table = RouteStep::Territory { rule: id.clone(), condition: condition.clone(), looked: Looked::NotYet };
+    let queue = rule.queue.clone();
+    let firm = rule.firm.map(|is| RouteStep::Firm { rule: id, condition, is, held: None, firm: String::new(), queue });
+    firm.into_iter().chain(by_table.then_some(table))
 }
 
 /// Why a rule cannot send leads anywhere, whatever its condition.

@@ -2,7 +2,7 @@
 //! other texts, or name a country, a region or a town; the longest beginning that fits goes first.
 //!
 //! Rules are frozen by a release and tables are not, so a rule only says where it would look ([`Look`]); the table is
-//! looked at in the transaction that files the lead.
+//! looked at in the transaction that files the lead, as is what the firm is to us.
 
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 use lumbo_value::field::{Choice, FieldType};
 use lumbo_value::{Field, Value};
 
-use super::{Decision, RouteStep};
+use super::{Decision, Firm, FirmIs, RouteStep};
 
 /// Most rows of a table.
 pub const MOST_ROWS: usize = 5_000;
@@ -53,14 +53,22 @@ pub struct Spot {
     pub whole: bool,
 }
 
-/// A table that a rule wants looked at.
+/// What a rule wants looked at: the firm, a table, or one after the other.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 pub struct Look {
-    /// Place of its step in the decision.
+    /// Place of its first step in the decision.
     pub step: usize,
-    /// The table's key.
+    /// What the firm must be.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub firm: Option<FirmIs>,
+    /// The table's key; empty where the rule names a queue.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
     pub table: String,
+    /// Key of the queue that the rule names; empty where a table does.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub queue: String,
     /// Where the lead is, what says most first; empty where that is not known.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub at: Vec<Spot>,
     /// What a rep must have.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
@@ -113,6 +121,17 @@ pub enum Looked {
     },
     /// The workspace has no such table any more; the rules go on.
     NoSuchTable,
+}
+
+impl Looked {
+    /// Key of the queue that it names.
+    #[must_use]
+    pub fn queue(&self) -> Option<&str> {
+        match self {
+            Self::Row { queue, .. } | Self::Otherwise { queue, .. } => Some(queue),
+            Self::NotYet | Self::NoRow { .. } | Self::NotSaid { .. } | Self::NoSuchTable => None,
+        }
+    }
 }
 
 /// Where somebody is, by the value of a field: what says most comes first.
@@ -261,10 +280,9 @@ impl Decision {
     #[must_use]
     pub fn rule(&self) -> Option<&str> {
         self.steps.iter().find_map(|step| match step {
-            RouteStep::Rule { rule, held: true, .. }
-            | RouteStep::Territory { rule, looked: Looked::Row { .. } | Looked::Otherwise { .. }, .. } => {
-                Some(rule.as_str())
-            }
+            RouteStep::Rule { rule, held: true, .. } => Some(rule.as_str()),
+            RouteStep::Firm { rule, held: Some(true), queue, .. } if !queue.is_empty() => Some(rule.as_str()),
+            RouteStep::Territory { rule, looked, .. } => looked.queue().map(|_| rule.as_str()),
             _ => None,
         })
     }
@@ -281,21 +299,43 @@ impl Decision {
         })
     }
 
-    /// The decision with its tables looked at, in order: the first that names a queue decides, and what came after it
-    /// is no step any more; where none does, the rules that came after stand.
+    /// The decision with its firm and its tables looked at, in order: the first rule that names a queue decides, and
+    /// what came after it is no step any more; where none does, the rules that came after stand.
     #[must_use]
-    pub fn looked_up<'a>(mut self, table: impl Fn(&str) -> Option<&'a Territories>) -> Self {
-        for Look { step, table: key, at, skills, even_if_owned, tags } in std::mem::take(&mut self.looks) {
-            let said = table(&key).map_or(Looked::NoSuchTable, |table| table.look(&at));
-            let queue = match &said {
-                Looked::Row { queue, .. } | Looked::Otherwise { queue, .. } => Some(queue.clone()),
-                Looked::NotYet | Looked::NoRow { .. } | Looked::NotSaid { .. } | Looked::NoSuchTable => None,
-            };
-            if let Some(RouteStep::Territory { looked, .. }) = self.steps.get_mut(step) {
-                *looked = said;
+    pub fn looked_up<'a>(mut self, firm: &Firm, table: impl Fn(&str) -> Option<&'a Territories>) -> Self {
+        let mut taken_out = 0_usize;
+        for look in std::mem::take(&mut self.looks) {
+            let mut step = look.step.saturating_sub(taken_out);
+            if let Some(is) = look.firm {
+                let so = is.holds(firm);
+                if let Some(RouteStep::Firm { held, firm: name, .. }) = self.steps.get_mut(step) {
+                    (*held, *name) = (Some(so), firm.name.clone());
+                }
+                let then = step.saturating_add(1);
+                let by_table = matches!(self.steps.get(then), Some(RouteStep::Territory { .. }));
+                if !so {
+                    // Its table was not looked at, so that is no step.
+                    if !look.table.is_empty() && by_table {
+                        self.steps.remove(then);
+                        taken_out += 1;
+                    }
+                    continue;
+                }
+                step = if look.table.is_empty() { step } else { then };
             }
+            let queue = if look.table.is_empty() {
+                Some(look.queue)
+            } else {
+                let said = table(&look.table).map_or(Looked::NoSuchTable, |table| table.look(&look.at));
+                let queue = said.queue().map(str::to_owned);
+                if let Some(RouteStep::Territory { looked, .. }) = self.steps.get_mut(step) {
+                    *looked = said;
+                }
+                queue
+            };
             if queue.is_some() {
                 self.steps.truncate(step.saturating_add(1));
+                let Look { skills, even_if_owned, tags, .. } = look;
                 return Self { queue, skills, even_if_owned, tags, steps: self.steps, looks: Vec::new() };
             }
         }

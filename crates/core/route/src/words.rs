@@ -1,6 +1,6 @@
 //! A decision in sentences, with names where it has keys.
 
-use super::{Decision, Looked, NoTurn, PassedOver, Pick, RouteStep};
+use super::{Decision, FirmIs, Looked, NoTurn, PassedOver, Pick, RouteStep};
 
 /// The steps of a decision as sentences. `name_of` gives a queue's name for its key; the key stands where it gives
 /// none.
@@ -22,6 +22,9 @@ fn step_says(step: &RouteStep, name_of: &dyn Fn(&str) -> Option<String>) -> Stri
     match step {
         RouteStep::Rule { condition, held: true, queue, .. } => format!("{condition}: {}", named(queue)),
         RouteStep::Rule { condition, held: false, .. } => format!("{condition}: does not hold"),
+        RouteStep::Firm { condition, is, held, firm, queue, .. } => firm_says(condition, *is, *held, firm, || {
+            if queue.is_empty() { String::new() } else { format!(": {}", named(queue)) }
+        }),
         RouteStep::Territory { condition, looked, .. } => match looked {
             Looked::NotYet => format!("{condition}: a table of territories is looked at when the lead is filed"),
             Looked::Row { table, starts, at, queue } => {
@@ -53,6 +56,18 @@ fn step_says(step: &RouteStep, name_of: &dyn Fn(&str) -> Option<String>) -> Stri
                              minutes of silence"
             .to_owned(),
         RouteStep::Said(says) => says.clone(),
+    }
+}
+
+/// What a rule wants of the firm, and whether it is so.
+fn firm_says(condition: &str, is: FirmIs, held: Option<bool>, firm: &str, goes: impl Fn() -> String) -> String {
+    let wants = format!("{condition}, and {}", is.says());
+    match held {
+        None => format!("{wants}: what is on file is looked at when the lead is filed"),
+        Some(true) if firm.is_empty() => format!("{wants}, as theirs is not on file{}", goes()),
+        Some(true) => format!("{wants} ({firm}){}", goes()),
+        Some(false) if firm.is_empty() => format!("{wants}: theirs is not on file"),
+        Some(false) => format!("{wants}: {firm} is not so"),
     }
 }
 

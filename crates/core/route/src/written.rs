@@ -6,6 +6,8 @@ use serde::{Deserialize, Serialize};
 use lumbo_condition::Condition;
 use lumbo_value::Id;
 
+use crate::FirmIs;
+
 /// Ordered rules from a lead to a queue of the workspace.
 #[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
@@ -32,6 +34,9 @@ pub struct RoutingRule {
     /// The table of territories that names the queue; the next rules are tried where it names none.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub table: Option<ByTable>,
+    /// What their firm must be; any firm where absent. It is looked at when the lead is filed.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub firm: Option<FirmIs>,
     /// What a rep must have: languages, regions, products.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub skills: Vec<String>,

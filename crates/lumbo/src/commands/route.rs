@@ -8,7 +8,7 @@ use lumbo_condition::{Facts, Scored};
 use lumbo_dialogue::plan::Plan;
 use lumbo_formula::PlainLookup;
 use lumbo_reading::from_json;
-use lumbo_route::{Decision, Looked, RouteStep, Territories, words};
+use lumbo_route::{Decision, Firm, RouteStep, Territories, words};
 use serde::Deserialize;
 use serde_json::{Map, Value as Json, json};
 
@@ -39,6 +39,9 @@ struct Lead {
     answers: Map<String, Json>,
     #[serde(default)]
     context: Context,
+    /// What is on file of their firm; rules that want something of it stay unsettled without.
+    #[serde(default)]
+    firm: Option<Firm>,
 }
 
 /// Routes the lead of each line of standard input.
@@ -55,10 +58,12 @@ pub fn run(options: &Options) -> Done {
         }
         let lead: Lead = serde_json::from_str(line).map_err(|error| anyhow!("line {}: {error}", number + 1))?;
         let decision = decide(&plan, &lead, today).map_err(|says| anyhow!("line {}: {says}", number + 1))?;
-        // Without tables, a step says that one is still to be looked at.
-        let decision = match &tables {
-            Some(tables) => decision.looked_up(|key| tables.iter().find(|table| table.key == key)),
-            None => decision,
+        // Without tables or a firm, a step says that it is still to be looked at.
+        let decision = match (&tables, &lead.firm) {
+            (None, None) => decision,
+            (tables, firm) => decision.looked_up(&firm.clone().unwrap_or_default(), |key| {
+                tables.iter().flatten().find(|table| table.key == key)
+            }),
         };
         if options.json {
             print_line(&answer(&decision))?;
@@ -90,10 +95,8 @@ fn decide(plan: &Plan, lead: &Lead, today: jiff::civil::Date) -> anyhow::Result<
 fn answer(decision: &Decision) -> Json {
     let step = |step: &RouteStep| match step {
         RouteStep::Rule { rule, held, .. } => Some(json!({"rule": rule, "held": held})),
-        RouteStep::Territory { rule, looked, .. } => {
-            let found = matches!(looked, Looked::Row { .. } | Looked::Otherwise { .. });
-            Some(json!({"rule": rule, "held": found}))
-        }
+        RouteStep::Firm { rule, held, .. } => Some(json!({"rule": rule, "held": *held == Some(true)})),
+        RouteStep::Territory { rule, looked, .. } => Some(json!({"rule": rule, "held": looked.queue().is_some()})),
         RouteStep::Otherwise { .. }
         | RouteStep::Owned { .. }
         | RouteStep::StandsIn { .. }

@@ -13,8 +13,12 @@ use lumbo_dialogue::file::{Condition, Dialogue, Routing};
 use lumbo_dialogue::score::Card;
 use lumbo_numbers::again::{Again, AgainBy, again};
 use lumbo_numbers::{End, Filed, PastLeads};
-use lumbo_route::{Looked, RouteStep, Rules, Territories, Wanted, choose, words};
-use lumbo_store::{MemberChange, QueueChange};
+use lumbo_reading::domains::DomainLists;
+use lumbo_records::firm_domain;
+use lumbo_route::{RouteStep, Rules, Territories, Wanted, choose, words};
+use lumbo_store::{FirmOnFile, MemberChange, QueueChange};
+use lumbo_value::Value;
+use lumbo_value::field::FieldType;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -333,11 +337,13 @@ enum StepKind {
 fn kind(step: &RouteStep) -> StepKind {
     match step {
         RouteStep::Rule { held: false, .. } | RouteStep::NoTurn { .. } => StepKind::No,
-        RouteStep::Territory { looked: Looked::Row { .. } | Looked::Otherwise { .. }, .. } => StepKind::On,
+        RouteStep::Territory { looked, .. } if looked.queue().is_some() => StepKind::On,
         RouteStep::Territory { .. } => StepKind::No,
+        RouteStep::Firm { held, .. } if *held != Some(true) => StepKind::No,
         RouteStep::Picked { pick: lumbo_route::Pick::Over { .. }, .. } => StepKind::Over,
         RouteStep::Picked { pick: lumbo_route::Pick::NobodyFree | lumbo_route::Pick::Nobody, .. } => StepKind::Over,
         RouteStep::Rule { .. }
+        | RouteStep::Firm { .. }
         | RouteStep::Otherwise { .. }
         | RouteStep::Owned { .. }
         | RouteStep::StandsIn { .. }
@@ -363,8 +369,27 @@ pub(crate) async fn route(
     let names: BTreeMap<String, String> = app.store.queues(person.workspace_id).await?.into_iter().collect();
     let tables = app.store.territories(person.workspace_id).await?;
     let now = body.at.unwrap_or_else(|| app.store.now());
-    let work = move || tried(&draft, &body.answers, &Workspace { chains, names, tables }, now);
+    let read = move || {
+        let (_, unread, values) = read_answers(&draft, &body.answers, now);
+        (draft, unread, values)
+    };
+    let (draft, unread, values) = app.busy.work(read).await?;
+    let lists = app.store.domains(person.workspace_id).await?.lists;
+    let on_file = match domain_of(&draft, &values, &lists) {
+        Some(domain) => app.store.firm_of_domain(person.workspace_id, &domain, now).await?,
+        None => FirmOnFile::default(),
+    };
+    let work = move || tried(&draft, (unread, values), &Workspace { chains, names, tables, on_file }, now);
     Ok(Json(app.busy.work(work).await?))
+}
+
+/// The registrable domain of their firm, by the address or the website that was typed.
+fn domain_of(draft: &Dialogue, values: &[(String, Value)], lists: &DomainLists) -> Option<String> {
+    let first = |kind: FieldType| {
+        let fields = draft.fields.iter().filter(|field| field.kind == kind);
+        fields.into_iter().find_map(|field| values.iter().find(|(id, _)| *id == field.id)).map(|(_, v)| v.to_string())
+    };
+    firm_domain(first(FieldType::Email).as_deref(), first(FieldType::Website).as_deref(), lists)
 }
 
 /// What routing reads of a workspace, by keys.
@@ -372,15 +397,15 @@ struct Workspace {
     chains: BTreeMap<String, Vec<lumbo_route::Queue>>,
     names: BTreeMap<String, String>,
     tables: BTreeMap<String, Territories>,
+    on_file: FirmOnFile,
 }
 
 fn tried(
     draft: &Dialogue,
-    answers: &BTreeMap<String, String>,
-    Workspace { chains, names, tables }: &Workspace,
+    (unread, values): (BTreeMap<String, String>, Vec<(String, Value)>),
+    Workspace { chains, names, tables, on_file }: &Workspace,
     now: Timestamp,
 ) -> TriedRoute {
-    let (_, unread, values) = read_answers(draft, answers, now);
     let mut one = PastLeads::default();
     one.put(Filed::new(Uuid::nil(), now, End::Open), values);
     let named = one.named(&draft.fields, &draft.settings.currency);
@@ -395,12 +420,13 @@ fn tried(
     let said = draft.named_fields();
     let say = |holds: &Condition| lumbo_condition::say(holds, &said, &draft.language);
     let (routes, _) = Rules::new(&draft.routing, &draft.fields, &say);
-    let mut decision = routes.decide(Facts { scores: &scored, ..facts }).looked_up(|key| tables.get(key));
+    let decision = routes.decide(Facts { scores: &scored, ..facts });
+    let mut decision = decision.looked_up(&on_file.firm, |key| tables.get(key));
     let chain = decision.queue.as_ref().and_then(|key| chains.get(key));
     let mut waits = None;
     let mut hours = None;
-    match chain.and_then(|chain| Some((chain, choose(chain, &Wanted { now, skills: &decision.skills, company: &[] })?)))
-    {
+    let wanted = Wanted { now, skills: &decision.skills, company: &on_file.owners };
+    match chain.and_then(|chain| Some((chain, choose(chain, &wanted)?))) {
         Some((chain, chosen)) => {
             for (place, pick) in &chosen.steps {
                 decision.steps.push(RouteStep::Picked { queue: chain[*place].name.clone(), pick: pick.clone() });
@@ -477,6 +503,7 @@ pub(crate) async fn given_again(
     let leads = pasts::of(&app, workspace, path.dialogue).await?;
     let chains = app.store.queues_now(workspace).await?;
     let tables = app.store.territories(workspace).await?;
+    let firms = app.store.firms(workspace).await?;
     let people = app.store.people_names(workspace).await?.into_iter().collect();
     let queues = chains.values().flatten().map(|queue| (queue.id, queue.name.clone())).collect();
     let since = app.store.now() - SignedDuration::from_hours(i64::from(body.days) * 24);
@@ -486,10 +513,8 @@ pub(crate) async fn given_again(
         let card = draft.default_card().map(|card| Card::new(card, &draft.fields, &draft.tables, &draft.language).0);
         let named = leads.named(&draft.fields, &draft.settings.currency);
         let gaps = gaps(&routing, &draft, &tables);
-        (
-            again(&named, &AgainBy { routes: &routes, card: card.as_ref(), chains: &chains, tables: &tables, since }),
-            gaps,
-        )
+        let (chains, tables, firms) = (&chains, &tables, &firms);
+        (again(&named, &AgainBy { routes: &routes, card: card.as_ref(), chains, tables, firms, since }), gaps)
     };
     let (again, gaps) = app.busy.work(work).await?;
     let ids: Vec<Uuid> = again.newest.iter().map(|one| one.lead).collect();

@@ -1,13 +1,61 @@
-//! Leads that are filed early: written at once, so that nothing is lost where the prospect leaves, and given to somebody
-//! when the conversation has ended or gone silent.
+//! Leads that are filed early: written at once, so that nothing is lost where the prospect leaves, and given to
+//! somebody when the conversation has ended or gone silent. What was held back is filed late by the same way.
 
+use jiff::Timestamp;
 use jiff_sqlx::Timestamp as SqlTimestamp;
-use lumbo_dialogue::talk::{owner_limit, read_state};
+use lumbo_dialogue::plan::Plan;
+use lumbo_dialogue::talk::{Event, State, owner_limit, read_state};
+use lumbo_reading::domains::DomainLists;
+use lumbo_route::RouteStep;
+use sqlx::PgConnection;
 use sqlx::types::{Json, JsonRawValue};
 use uuid::Uuid;
 
+use super::file::{FilingOf, file};
 use crate::conversations::{Spot, events_of};
-use crate::{Ended, Store, StoreError, leads};
+use crate::{Ended, Store, StoreError};
+
+/// Files the last lead that a conversation came to once more: what was held back, or, `choosing`, only so that the
+/// owner of what was filed early is chosen.
+pub(crate) async fn file_last(
+    db: &mut PgConnection,
+    spot: Spot,
+    plan: &Plan,
+    domains: &DomainLists,
+    events: &[Event],
+    choosing: bool,
+    now: Timestamp,
+) -> Result<(), StoreError> {
+    let filed = events.iter().rev().find_map(|event| match event {
+        Event::Filed { filing, score, decision, unfinished, .. } => Some((*filing, score, decision, *unfinished)),
+        _ => None,
+    });
+    let Some((filing, score, decision, unfinished)) = filed else { return Ok(()) };
+    let (state, score) = (&State::of(events), score.as_deref());
+    let of = FilingOf { spot, plan, state, domains, filing, score, decision, unfinished, early: false, choosing, now };
+    file(db, &of).await
+}
+
+/// Writes a lead that was filed early into its queue, without an owner, and has one chosen later.
+pub(super) async fn undecided(
+    db: &mut PgConnection,
+    of: &FilingOf<'_>,
+    queue: Option<Uuid>,
+    lead: Uuid,
+) -> Result<(), StoreError> {
+    let mut decision = of.decision.clone();
+    decision.steps.push(RouteStep::Early {});
+    sqlx::query!(
+        "update leads set queue_id = $3, decision = $4, undecided = true where workspace_id = $1 and id = $2",
+        of.spot.workspace,
+        lead,
+        queue,
+        Json(&decision) as _
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
 
 impl Store {
     /// Chooses the owner of the lead that a conversation filed early, where nobody has it yet. While the conversation
@@ -41,7 +89,7 @@ impl Store {
         let domains = self.domains_at(&mut db, workspace, row.domains_revision).await?;
         let events = events_of(&mut db, workspace, conversation).await?;
         let spot = Spot { workspace, dialogue: row.dialogue_id, release: row.release_id, conversation };
-        leads::file_last(&mut db, spot, &plan, &domains, &events, true, now).await?;
+        file_last(&mut db, spot, &plan, &domains, &events, true, now).await?;
         // Whoever took it by hand meanwhile keeps it.
         sqlx::query!(
             "update leads l set undecided = false from lead_snapshots s where l.workspace_id = $1

@@ -8,6 +8,7 @@ use lumbo_dialogue::plan::Plan;
 use lumbo_dialogue::talk::{Context, Effect, Entered, Env, State, enter};
 use lumbo_people::Audited;
 use lumbo_reading::domains::DomainLists;
+use lumbo_records::said;
 use lumbo_route::{Decision, RouteStep};
 use sqlx::PgConnection;
 use sqlx::types::Json;
@@ -18,7 +19,7 @@ use super::{Activity, log};
 use crate::audit::{self, Entry};
 use crate::conversations::{Spot, append};
 use crate::notices::{NoticeKind, tell_owner};
-use crate::{Person, Store, StoreError};
+use crate::{Person, Store, StoreError, territories};
 
 /// Most rows in one request.
 pub const ROWS_AT_ONCE: usize = 100;
@@ -165,22 +166,25 @@ impl Store {
         dialogue: Uuid,
         rows: &[EnteredRow],
     ) -> Result<(Vec<PreviewRow>, Vec<UnfiledRow>), StoreError> {
-        let by = self.read_by(&mut *self.pool.acquire().await?, workspace, dialogue).await?;
-        let tables = self.territories(workspace).await?;
+        let mut db = self.pool.acquire().await?;
+        let by = self.read_by(&mut db, workspace, dialogue).await?;
         let now = self.now();
         let (mut good, mut bad) = (Vec::new(), Vec::new());
         for row in rows {
             match by.read(row, now) {
                 Err(says) => bad.push(UnfiledRow { line: row.line, says }),
                 Ok(entered) => {
+                    let state = &entered.state;
                     let Some(Effect::File { score, decision, .. }) = entered.effects.into_iter().next() else {
                         continue;
                     };
+                    let said = said(&by.plan, state, Uuid::nil(), None, score.as_deref(), &by.domains, false);
+                    let decision = territories::looked_up(&mut db, workspace, decision, &said).await?;
                     good.push(PreviewRow {
                         line: row.line,
                         total: score.as_ref().map(|score| score.total),
                         band: score.map(|score| score.band_label),
-                        queue: decision.looked_up(|key| tables.get(key)).queue,
+                        queue: decision.queue,
                     });
                 }
             }

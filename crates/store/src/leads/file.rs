@@ -19,6 +19,7 @@ use sqlx::PgConnection;
 use sqlx::types::Json;
 use uuid::Uuid;
 
+use super::early::undecided;
 use super::entered::take_out_records;
 use super::tags::add_tags;
 use super::values::{self, Named, Of};
@@ -64,8 +65,6 @@ impl FilingOf<'_> {
 
 /// Files a lead, or updates the one that this conversation filed or joined before.
 pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(), StoreError> {
-    let decision = territories::looked_up(db, of.spot.workspace, of.decision.clone()).await?;
-    let of = &FilingOf { decision: &decision, ..*of };
     let Spot { workspace, conversation, .. } = of.spot;
     let subject = sqlx::query_scalar!(
         "select subject from conversations where workspace_id = $1 and id = $2",
@@ -76,6 +75,8 @@ pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(),
     .await?;
     let said = said(of.plan, of.state, conversation, subject, of.score, of.domains, of.unfinished);
     let said = Said { early: of.early, ..said };
+    let decision = territories::looked_up(db, workspace, of.decision.clone(), &said).await?;
+    let of = &FilingOf { decision: &decision, ..*of };
     let on_file = on_file::read(db, of, &said).await?;
     let filing = plan_filing(&said, &on_file, of.now);
     let company = write_company(db, of, &said, &filing).await?;
@@ -109,27 +110,6 @@ pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(),
         take_out_records(db, workspace, &[], &[double], Timestamp::UNIX_EPOCH).await?;
     }
     live::add(db, workspace, Topic::Leads, "lead", of.now).await
-}
-
-/// Files the last lead that a conversation came to once more: what was held back, or, `choosing`, only so that the
-/// owner of what was filed early is chosen.
-pub(crate) async fn file_last(
-    db: &mut PgConnection,
-    spot: Spot,
-    plan: &Plan,
-    domains: &DomainLists,
-    events: &[Event],
-    choosing: bool,
-    now: Timestamp,
-) -> Result<(), StoreError> {
-    let filed = events.iter().rev().find_map(|event| match event {
-        Event::Filed { filing, score, decision, unfinished, .. } => Some((*filing, score, decision, *unfinished)),
-        _ => None,
-    });
-    let Some((filing, score, decision, unfinished)) = filed else { return Ok(()) };
-    let (state, score) = (&State::of(events), score.as_deref());
-    let of = FilingOf { spot, plan, state, domains, filing, score, decision, unfinished, early: false, choosing, now };
-    file(db, &of).await
 }
 
 fn put(filing: &Filing, what: AlsoGiven) -> Option<&str> {
@@ -575,27 +555,6 @@ async fn write_owner(db: &mut PgConnection, of: &FilingOf<'_>, plan: &OwnerPlan,
     if let (Some(queue), Some(at)) = (queue, waits) {
         jobs::set(db, workspace, JobKind::Deal, *queue, &queue.to_string(), *at, of.now).await?;
     }
-    Ok(())
-}
-
-/// Writes a lead that was filed early into its queue, without an owner, and has one chosen later.
-async fn undecided(
-    db: &mut PgConnection,
-    of: &FilingOf<'_>,
-    queue: Option<Uuid>,
-    lead: Uuid,
-) -> Result<(), StoreError> {
-    let mut decision = of.decision.clone();
-    decision.steps.push(RouteStep::Early {});
-    sqlx::query!(
-        "update leads set queue_id = $3, decision = $4, undecided = true where workspace_id = $1 and id = $2",
-        of.spot.workspace,
-        lead,
-        queue,
-        Json(&decision) as _
-    )
-    .execute(db)
-    .await?;
     Ok(())
 }
 

@@ -34,8 +34,8 @@ impl Store {
     #[crate::compiled_here]
     pub async fn lenses(&self, person: &Person) -> Result<Vec<Lens>, StoreError> {
         let rows = sqlx::query!(
-            "select id, name, shows, search, look as \"look: Json<ListLook>\" from lenses where workspace_id = $1 and person_id = $2
-             order by made_at, id",
+            "select id, name, shows, search, look as \"look: Json<ListLook>\" from lenses
+             where workspace_id = $1 and person_id = $2 order by made_at, id",
             person.workspace_id,
             person.id
         )

@@ -142,23 +142,26 @@ pub(super) async fn read(db: &mut PgConnection, filing: &FilingOf<'_>, said: &Sa
     };
     let skills = filing.decision.skills.clone();
     let of = company.as_ref().or(own_company.as_ref()).map(|company| company.id);
-    let company_owners = owners_of_company(db, workspace, of, own_lead, &chain, filing.now).await?;
+    let company_owners = match of.filter(|_| goes_by_company(&chain)) {
+        Some(company) => owners_of_company(db, workspace, company, own_lead, filing.now).await?,
+        None => Vec::new(),
+    };
     Ok(OnFile { contact, own_contact, company, own_company, own, open, chain, skills, has_owner, company_owners })
 }
 
-/// Who has leads of a company that are open, or were closed in the last 90 days, the newest lead's owner first; nobody
-/// where no queue of the chain goes by it.
+/// True where a queue of a chain goes to whoever has a lead of the same company.
+pub(crate) fn goes_by_company(chain: &[Queue]) -> bool {
+    chain.iter().any(|queue| queue.picks == Picks::SameCompany)
+}
+
+/// Who has leads of a company that are open, or were closed in the last 90 days, the newest lead's owner first.
 pub(crate) async fn owners_of_company(
     db: &mut PgConnection,
     workspace: Uuid,
-    company: Option<Uuid>,
+    company: Uuid,
     but: Option<Uuid>,
-    chain: &[Queue],
     now: jiff::Timestamp,
 ) -> Result<Vec<Uuid>, StoreError> {
-    let Some(company) = company.filter(|_| chain.iter().any(|queue| queue.picks == Picks::SameCompany)) else {
-        return Ok(Vec::new());
-    };
     let lately = now.saturating_sub(OWNED_FOR).map_err(StoreError::kept)?;
     let owners = sqlx::query_scalar!(
         "select owner_id as \"owner!\" from leads where workspace_id = $1 and company_id = $2

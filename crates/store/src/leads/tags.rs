@@ -25,7 +25,7 @@ pub(crate) async fn add_tags(
     }
     sqlx::query!(
         "update leads l set tags = (array(
-           select min(n.word) from (
+           select (array_agg(n.word order by n.n))[1] from (
              select t.word, t.n from unnest(l.tags) with ordinality as t(word, n)
              union all select w.word, 1000 + w.n from unnest($3::text[]) with ordinality as w(word, n)) n
            group by lower(n.word) order by min(n.n)))[1:$4]

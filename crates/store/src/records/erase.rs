@@ -151,8 +151,8 @@ pub(super) async fn contact_in(
     .execute(&mut *db)
     .await?;
     let company = sqlx::query_scalar!(
-        "update contacts c set name = null, email = null, phone = null, subject = null, company_id = null, prefers = null,
-         refuses = '{}', reach_by = null, reach_at = null,
+        "update contacts c set name = null, email = null, phone = null, subject = null, company_id = null,
+         prefers = null, refuses = '{}', reach_by = null, reach_at = null,
          erased_at = $3 from contacts before where c.workspace_id = $1 and c.id = $2
            and before.workspace_id = c.workspace_id and before.id = c.id returning before.company_id",
         workspace,

@@ -83,7 +83,9 @@ impl Store {
             "with recursive one (id) as (
                select $2::uuid union select k.id from contacts k join one on k.merged_into = one.id
                where k.workspace_id = $1)
-             update contacts set prefers = case when id = $2 then $3::text end, reach_by = $5, reach_at = $6,
+             update contacts set prefers = case when id = $2 then $3::text else prefers end,
+               reach_by = case when id = $2 then $5 else reach_by end,
+               reach_at = case when id = $2 then $6 else reach_at end,
                refuses = case when id = $2 then $4::text[]
                  else array(select r from unnest(refuses) r where r = any($4)) end
              where workspace_id = $1 and id in (select id from one)",

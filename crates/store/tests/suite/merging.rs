@@ -203,20 +203,27 @@ async fn what_somebody_refused_holds_for_both_while_they_are_one() {
     let changed = store.change_reach(author, goes, Some(call), &[call]).await.unwrap();
     assert_eq!((changed.reach.prefers, changed.reach.refuses.as_slice()), (None, [call].as_slice()), "not both");
     assert_eq!(changed.reach.by.as_deref(), Some("author"));
+    store.change_reach(author, goes, Some(Channel::Text), &[call]).await.unwrap();
     store.change_reach(author, stays, Some(mail), &[]).await.unwrap();
     store.merge_contacts(author, stays, goes, &BTreeMap::new()).await.unwrap();
     let reach = store.contact(author, stays).await.unwrap().reach;
     assert_eq!((reach.prefers, reach.refuses), (Some(mail), vec![call]));
+    // What is changed while they are one leaves what the other preferred.
+    store.change_reach(author, stays, Some(mail), &[call, Channel::Text]).await.unwrap();
+    store.change_reach(author, stays, Some(mail), &[call]).await.unwrap();
     let merge = merge_of(&fixture, stays).await;
-    store.undo_merge(author, merge).await.unwrap();
+    let undone = store.undo_merge(author, merge).await.unwrap();
+    assert_eq!(undone.reach.prefers, Some(mail));
+    store.change_reach(author, stays, Some(mail), &[]).await.unwrap();
     assert_eq!(store.contact(author, stays).await.unwrap().reach.refuses, []);
-    assert_eq!(store.contact(author, goes).await.unwrap().reach.refuses, [call]);
+    let goes_reach = store.contact(author, goes).await.unwrap().reach;
+    assert_eq!((goes_reach.prefers, goes_reach.refuses), (Some(Channel::Text), vec![call]));
     // Their open leads tell of it, and what they said is a word that can be taken back.
     let lead = store.contact(author, goes).await.unwrap().leads[0].id;
     let said = async || store.lead(author, lead).await.unwrap();
     assert!(said().await.log.iter().any(|row| row.what == "They want no calls"));
     assert_eq!(said().await.reach.refuses, [call]);
-    store.change_reach(author, goes, None, &[]).await.unwrap();
+    store.change_reach(author, goes, Some(Channel::Text), &[]).await.unwrap();
     assert!(said().await.log.iter().any(|row| row.what == "They take calls again"));
     let held = store.export_contact(author, stays).await.unwrap();
     assert_eq!(held.reach.as_deref(), Some("They prefer mail"));

@@ -127,6 +127,45 @@ async fn a_table_of_territories_names_the_queue_at_the_filing_and_changes_withou
 }
 
 #[tokio::test]
+async fn a_rule_for_customers_asks_what_their_firm_is_when_the_lead_is_filed() {
+    let fixture = Fixture::new().await;
+    let (store, home) = (&fixture.store, &fixture.home);
+    let draft = store.draft(home.workspace, home.dialogue).await.unwrap();
+    let mut routing = draft.body.routing.clone();
+    let rule = serde_json::json!({"id": "ours", "holds": {"all": []}, "firm": "customer", "queue": "saltwick"});
+    routing.rules.insert(0, serde_json::from_value(rule).unwrap());
+    let edits = lumbo_store::Change::Edits(vec![lumbo_outline::Edit::SetRouting { routing }]);
+    let changed =
+        store.change_draft(home.workspace, home.dialogue, home.author.id, draft.revision, edits).await.unwrap();
+    store.release(home.workspace, home.dialogue, Some(home.author.id), changed.revision, "ours").await.unwrap();
+    lead(&fixture, b"1", "Ada").await;
+    let steps = async |name: &str| says(&fixture, name).await;
+    assert!(steps("Ada").await[0].contains("their firm is a customer: "), "{:?}", steps("Ada").await);
+    let one = found(&fixture, "Ada").await;
+    let names = store.queues(home.workspace).await.unwrap();
+    let named = |key: &str| names.iter().find(|(known, _)| known == key).map(|(_, name)| name.clone());
+    assert_eq!(one.queue, named("aldermoor"), "nothing is said of a new firm");
+    let company = store.lead(&home.author, one.id).await.unwrap().company.unwrap().0;
+    let standing = Some(lumbo_records::Standing::Customer);
+    let change = lumbo_store::CompanyChange { standing, ..lumbo_store::CompanyChange::default() };
+    store.change_company(&home.author, company, &change).await.unwrap();
+    // Another person of the same firm.
+    fixture
+        .talk(
+            b"2",
+            &["storage", "frozen", "no", "60", "later", "manager", "Cleo Tran", "Ada", "cleo@ada.example", ">skip"],
+        )
+        .await;
+    assert_eq!(found(&fixture, "Cleo").await.queue, named("saltwick"));
+    assert!(steps("Cleo").await[0].contains("their firm is a customer ("), "{:?}", steps("Cleo").await);
+    // Without a release, the firm of another workspace says nothing here.
+    let domain = store.firm_of_domain(fixture.other.workspace, "ada.example", store.now()).await.unwrap();
+    assert_eq!(domain, lumbo_store::FirmOnFile::default());
+    let firms = store.firms(home.workspace).await.unwrap();
+    assert_eq!(firms.get(&company).map(|firm| (firm.customer, firm.looked_after)), Some((true, false)));
+}
+
+#[tokio::test]
 async fn two_hundred_leads_at_once_over_two_servers_are_shared_out_as_one_after_the_other() {
     let fixture = Fixture::new().await;
     let [ina, udo] = &fixture.home.reps;

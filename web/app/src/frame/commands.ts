@@ -89,6 +89,7 @@ export const commands = [
   { id: "move-down", label: "Move down", keys: "Alt ↓", where: "routing" },
   { id: "remove", label: "Take out", keys: "Delete", where: "routing" },
   { id: "try-lead", label: "Try a lead", keys: "T", where: "routing" },
+  { id: "past-leads", label: "Past leads again", keys: "P", where: "routing" },
   { id: "undo", label: "Undo", keys: "Ctrl Z", where: "routing" },
   { id: "redo", label: "Redo", keys: "Ctrl Shift Z", where: "routing" },
   { id: "release", label: "Release", keys: "", where: "routing" },

@@ -62,6 +62,7 @@ export function RoutingStage() {
       setOpen(null);
     },
     "try-lead": () => setPane("try"),
+    "past-leads": () => setPane("again"),
     undo,
     redo,
     release,
@@ -143,7 +144,7 @@ export function RoutingStage() {
         <span>
           <b>{queues.length}</b> queue{queues.length === 1 ? "" : "s"}
         </span>
-        <span>J K rules · Enter open · A rule · Alt ↑ ↓ move · T try a lead · ? all</span>
+        <span>J K rules · Enter open · A rule · Alt ↑ ↓ move · T try a lead · P past leads · ? all</span>
       </BottomLine>
     </>
   );

@@ -8,7 +8,7 @@ import { ConditionEditor } from "../outline/edit/ConditionEditor";
 import { GoesTo } from "./GoesTo";
 import type { Routing, Rule } from "./rules";
 import { rulesOf, withRule } from "./rules";
-import { queueTrouble } from "./words";
+import { firmKinds, firmWords, queueTrouble } from "./words";
 
 type Queues = Schemas["QueueSetting"][];
 type Tables = Schemas["TerritoriesView"][];
@@ -154,6 +154,7 @@ function RuleRows({
   const trouble = named && queueTrouble(named);
   const missed = figures?.missed ?? 0;
   const beside = [
+    rule.firm ? `and ${firmWords[rule.firm][1]}` : "",
     (rule.skills?.length ?? 0) > 0 ? `needs ${rule.skills?.join(", ")}` : "",
     rule.even_if_owned ? "even if they have an owner" : "",
   ].filter(Boolean);
@@ -213,6 +214,24 @@ function RuleRows({
         <tr className="border-b border-line bg-oat/60">
           <td colSpan={5} className="px-3 py-2.5">
             <ConditionEditor condition={rule.holds} onChange={(holds) => onChange({ ...rule, holds })} />
+            <Labelled label="Their firm" hint="As it is on file when the lead is filed">
+              {(id) => (
+                <Select
+                  id={id}
+                  value={rule.firm ?? ""}
+                  onChange={(event) =>
+                    onChange({ ...rule, firm: firmKinds.find((kind) => kind === event.target.value) ?? null })
+                  }
+                >
+                  <option value="">any firm</option>
+                  {firmKinds.map((kind) => (
+                    <option key={kind} value={kind}>
+                      {firmWords[kind][0]}
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Labelled>
             <GoesTo rule={rule} queues={queues} tables={tables} onChange={onChange} />
             <Labelled label="A rep must have" hint="Skills, with commas between: German, hauliers">
               {(id) => (

@@ -20,6 +20,17 @@ export const picksWords: Record<Schemas["PicksBody"], string> = {
   fixed_owner: "always the same person",
 };
 
+/** What a rule can want of a lead's firm, in the order in which it is offered, and as a rule says it. */
+export const firmWords: Record<Schemas["FirmIs"], [offered: string, said: string]> = {
+  customer: ["a customer", "their firm is a customer"],
+  partner: ["a partner", "their firm is a partner"],
+  neither: ["neither a customer nor a partner", "their firm is neither a customer nor a partner"],
+  looked_after: ["one that somebody looks after", "somebody looks after their firm"],
+  not_looked_after: ["one that nobody looks after", "nobody looks after their firm"],
+};
+
+export const firmKinds = Object.keys(firmWords) as Schemas["FirmIs"][];
+
 /** Openings of a day as one types them: “08:00–12:00, 13:00–17:30”. */
 export const openingsText = (openings: string[][] | undefined): string =>
   (openings ?? []).map(([from, to]) => `${from}–${to}`).join(", ");

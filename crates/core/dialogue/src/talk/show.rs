@@ -12,7 +12,7 @@ use crate::plan::Kind;
 use crate::plan::Plan;
 use crate::score::ScoreResult;
 use lumbo_reading::{Reader, shown};
-use lumbo_route::Decision;
+use lumbo_route::{Decision, Look};
 use lumbo_value::text::Piece;
 
 /// What a prospect's page needs: lines, the open question, nothing about points, rules or turns to come.
@@ -411,13 +411,17 @@ impl Told<'_> {
             Self::TookPlace(names) => names.get(key).unwrap_or(key).clone(),
         };
         let queue = decision.queue.as_ref().map_or_else(|| "no queue".to_owned(), named);
-        // Tables change without a release; what they say is looked up when the lead is filed.
-        let queue = if decision.looks.is_empty() {
-            queue
-        } else {
-            let at = decision.looks.iter().find_map(|look| look.at.first());
-            let at = at.map_or_else(|| "where they are".to_owned(), |spot| spot.text.clone());
-            format!("the queue that territories have for {at}, else {queue}")
+        // What is on file changes without a release; it is looked at when the lead is filed.
+        let queue = match decision.looks.first() {
+            None => queue,
+            Some(Look { firm: Some(is), queue: to, .. }) if !to.is_empty() => {
+                format!("{} where {}, else {queue}", named(to), is.says())
+            }
+            Some(_) => {
+                let at = decision.looks.iter().find_map(|look| look.at.first());
+                let at = at.map_or_else(|| "where they are".to_owned(), |spot| spot.text.clone());
+                format!("the queue that territories have for {at}, else {queue}")
+            }
         };
         let what = match (self, unfinished) {
             (Self::Rehearsed, false) => "Would file a lead",

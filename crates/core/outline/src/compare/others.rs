@@ -111,7 +111,8 @@ fn rule_words(place: usize, holds: &str, rule: &RoutingRule) -> String {
     let skills = if rule.skills.is_empty() { String::new() } else { format!(", needs {}", rule.skills.join(", ")) };
     let owned = if rule.even_if_owned { ", even for somebody who has an owner" } else { "" };
     let goes = rule.table.as_ref().map_or_else(|| rule.queue.clone(), |by| format!("{} by {}", by.table, by.field));
-    format!("{}. {holds} → {goes}{skills}{owned}", place + 1)
+    let firm = rule.firm.map_or_else(String::new, |firm| format!(", and {}", firm.says()));
+    format!("{}. {holds}{firm} → {goes}{skills}{owned}", place + 1)
 }
 
 fn fields(dialogue: &Dialogue) -> Vec<(String, String)> {

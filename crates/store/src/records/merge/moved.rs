@@ -213,7 +213,8 @@ pub(crate) async fn end_merges(
     .execute(&mut *db)
     .await?;
     sqlx::query!(
-        "update contacts set name = null, phone = null, email = null, subject = null, company_id = null, erased_at = $4
+        "update contacts set name = null, phone = null, email = null, subject = null, company_id = null,
+           prefers = null, refuses = '{}', reach_by = null, reach_at = null, erased_at = $4
          where workspace_id = $1 and id = any($2) and merged_into = $3",
         workspace,
         &gone,

@@ -23,8 +23,8 @@ pub struct FileLead {
     /// The scorecard's id; the dialogue's default when absent.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub scorecard: Option<Id>,
-    /// True where the conversation goes on after it and may tell more: the records are written at once, and the owner is
-    /// chosen at the next filing, at the end, or after five minutes of silence.
+    /// True where the conversation goes on after it and may tell more: the records are written at once, and the owner
+    /// is chosen at the next filing, at the end, or after five minutes of silence.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub early: bool,
     /// Arms on the band or on being ruled out.

@@ -131,6 +131,11 @@ impl Leaving<'_, '_, '_> {
                 self.explorer.found.routes[place] = true;
                 match goes {
                     Goes::Queue(queue) => queues.insert(Some((*queue).to_owned())),
+                    // What is on file of a firm may be anything.
+                    Goes::QueueOfFirm(queue) => {
+                        fails.extend(held);
+                        queues.insert(Some((*queue).to_owned()))
+                    }
                     // Any queue of the table, or none: the rules go on.
                     Goes::Table { table, .. } => {
                         fails.extend(held);
