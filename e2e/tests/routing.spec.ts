@@ -171,13 +171,13 @@ test("a lead is filed early and tagged by its arm, its rule and its ending, and 
   await page.goto("/dialogues");
   await page.getByRole("link", { name: /^Early / }).click();
   await expect(page.getByRole("main", { name: "Outline" })).toBeVisible();
-  await (await row(page, "File the lead")).click();
+  await (await row(page, "files the lead and picks its owner")).click();
   await page.keyboard.press("Enter");
   await page.getByLabel("More is asked after it: choose the owner later").check();
   await saved(page);
   await accessible(page, "the editor of a File lead");
   await page.keyboard.press("Escape");
-  await sees(page, "File the lead, and choose its owner later");
+  await sees(page, "files the lead, and picks its owner later");
   const arm = page.locator("[data-row='arm:a_frozen'] [data-open]");
   await row(page, "How cold does it have to be?");
   await arm.click();

@@ -1994,6 +1994,76 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/leads/{lead}/mails": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** What a mail from a lead begins with */
+    get: operations["beginMail"];
+    put?: never;
+    /** Write a mail from a lead; it leaves after ten seconds */
+    post: operations["writeMail"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/leads/{lead}/mails/{mail}/back": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Take a mail back that has not left */
+    post: operations["takeMailBack"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/replies": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Saved replies by name */
+    get: operations["savedReplies"];
+    put?: never;
+    /** Keep a saved reply */
+    post: operations["putReply"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/replies/{reply}": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    post?: never;
+    /** Take a saved reply out */
+    delete: operations["dropReply"];
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/tasks": {
     parameters: {
       query?: never;
@@ -2211,6 +2281,40 @@ export interface paths {
     put?: never;
     /** Say how a contact wants to be reached, and how not */
     post: operations["changeReach"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/contacts/{contact}/permissions": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Keep what a contact permits, or that they withdrew it */
+    post: operations["changePermission"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/contacts/{contact}/tags": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Put a tag on a contact, or take it off */
+    post: operations["tagContact"];
     delete?: never;
     options?: never;
     head?: never;
@@ -3749,6 +3853,8 @@ export interface components {
       record?: components["schemas"]["Record"];
       /** @description How it changes on a contact or company that has a value already. */
       policy?: components["schemas"]["Policy"];
+      /** @description What a yes permits, of a consent; absent for the enquiry, in every way. */
+      permits?: components["schemas"]["Permits"] | null;
       /** @description What it is for. */
       note?: string | null;
     };
@@ -3798,6 +3904,17 @@ export interface components {
      *      follow no policy; a lead always shows what its own conversation said.
      */
     Policy: "take_newest" | "keep_first" | "add_to_list" | "take_highest";
+    /** @description What a yes to a consent permits. */
+    Permits: {
+      /** @description For what. */
+      purpose: components["schemas"]["Purpose"];
+      /** @description In which ways; at least one. */
+      channels: components["schemas"]["Channel"][];
+    };
+    /** @description What somebody may be reached for. */
+    Purpose: "enquiry" | "marketing";
+    /** @description A way to reach somebody. */
+    Channel: "call" | "mail" | "text";
     /** @description What a prospect sees before the conversation starts; pressing the button starts it. */
     Opening: {
       /** @description The greeting. */
@@ -9024,6 +9141,8 @@ export interface components {
       came: components["schemas"]["CameFrom"];
       /** @description The question that was left open, where it was left unfinished. */
       left_at?: string | null;
+      /** @description Mails that people wrote from it, the newest first. */
+      mails: components["schemas"]["MailRow"][];
       /** @description What people owe on it, open tasks first. */
       tasks: components["schemas"]["TaskRow"][];
       /**
@@ -9127,6 +9246,30 @@ export interface components {
       /** @description What, in words. */
       what: string;
     };
+    /** @description A mail that somebody wrote from a lead. */
+    MailRow: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description Name of whoever wrote it. */
+      person: string;
+      /** @description True where the one who asks wrote it. */
+      mine: boolean;
+      /** @description The address it goes to. */
+      recipient: string;
+      /** @description Its subject. */
+      subject: string;
+      /** @description Its text. */
+      body: string;
+      /** @description Where it is: `waiting`, `sent` or `refused`. */
+      state: string;
+      /** @description What the mail server said, where it refused it. */
+      answer: string;
+      /** @description When it leaves, or left, RFC 3339. */
+      at: string;
+    };
     /** @description What somebody owes on a lead. */
     TaskRow: {
       /**
@@ -9160,13 +9303,13 @@ export interface components {
       prefers?: components["schemas"]["Channel"] | null;
       /** @description Ways they do not want. */
       refuses: components["schemas"]["Channel"][];
+      /** @description Ways for which they withdrew their permission. */
+      withdrawn: components["schemas"]["Channel"][];
       /** @description Who kept it. */
       by?: string | null;
       /** @description When, RFC 3339. */
       at?: string | null;
     };
-    /** @description A way to reach somebody. */
-    Channel: "call" | "mail" | "text";
     /** @description A record of a lead at a customer system. */
     Elsewhere: {
       /** @description The customer system's name. */
@@ -9415,6 +9558,100 @@ export interface components {
        * @description Its id.
        */
       lens: string;
+    };
+    /** @description The lead that an address names. */
+    MailsPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      lead: string;
+    };
+    /** @description What a mail from a lead begins with. */
+    MailBegin: {
+      /** @description The address it goes to; absent where they left none. */
+      recipient?: string | null;
+      /** @description Why nobody may write to them, as a sentence. */
+      stopped?: string | null;
+      /** @description Saved replies, by name. */
+      replies: components["schemas"]["FilledReply"][];
+      /** @description Chips that a saved reply can hold for this lead, with what they show. */
+      chips: components["schemas"]["ReplyChip"][];
+    };
+    /** @description A saved reply, filled with what is known of a lead. */
+    FilledReply: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description What it is called. */
+      name: string;
+      /** @description Its subject. */
+      subject: string;
+      /** @description Its text. */
+      body: string;
+      /** @description Chips that nothing is known for. */
+      missing: string[];
+    };
+    /** @description A chip of a saved reply. */
+    ReplyChip: {
+      /** @description As it is written between the braces. */
+      name: string;
+      /** @description What it shows. */
+      shows: string;
+    };
+    /** @description A mail as it is to be sent. */
+    NewMail: {
+      /**
+       * Format: uuid
+       * @description An id of whoever writes it: the same mail asked for twice leaves once.
+       */
+      id: string;
+      /** @description Its subject, 1 to 150 characters. */
+      subject: string;
+      /** @description Its text, 1 to 10,000 characters. */
+      body: string;
+    };
+    /** @description The mail that an address names. */
+    MailPath: {
+      /**
+       * Format: uuid
+       * @description The lead.
+       */
+      lead: string;
+      /**
+       * Format: uuid
+       * @description The mail.
+       */
+      mail: string;
+    };
+    /** @description A saved reply. */
+    SavedReply: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description What it is called, 1 to 60 characters. */
+      name: string;
+      /** @description Its subject, with chips. */
+      subject: string;
+      /** @description Its text, with chips. */
+      body: string;
+      /**
+       * Format: int64
+       * @description Its revision; 0 for a new one.
+       */
+      revision: number;
+    };
+    /** @description The saved reply that an address names. */
+    ReplyPath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      reply: string;
     };
     /** @description The task that an address names. */
     TaskPath: {
@@ -9791,6 +10028,10 @@ export interface components {
       reach: components["schemas"]["Reach"];
       /** @description When the first of them was filed, RFC 3339. */
       made_at: string;
+      /** @description What they permitted and withdrew, the newest first. */
+      permissions: components["schemas"]["PermissionRow"][];
+      /** @description Words that people put on them. */
+      tags: string[];
       /** @description Values with where they came from. */
       values: components["schemas"]["RecordValue"][];
       /** @description Their leads, the newest first. */
@@ -9809,6 +10050,30 @@ export interface components {
       id: string;
       /** @description Its name. */
       name: string;
+    };
+    /** @description A word that somebody said of being reached. */
+    PermissionRow: {
+      /** @description For what. */
+      purpose: components["schemas"]["Purpose"];
+      /** @description In which way. */
+      channel: components["schemas"]["Channel"];
+      /** @description True where it was given, false where it was withdrawn or refused. */
+      given: boolean;
+      /** @description When, RFC 3339. */
+      at: string;
+      /** @description True where it is the last word for its purpose and way. */
+      stands: boolean;
+      /** @description Title of the dialogue that asked. */
+      dialogue?: string | null;
+      /**
+       * Format: int32
+       * @description Version of the wording that was shown.
+       */
+      wording?: number | null;
+      /** @description Name of whoever here kept it. */
+      person?: string | null;
+      /** @description On what ground, where somebody here kept it. */
+      says: string;
     };
     /** @description A value of a record. */
     RecordValue: {
@@ -9909,6 +10174,20 @@ export interface components {
       prefers?: components["schemas"]["Channel"] | null;
       /** @description Ways they do not want. */
       refuses: components["schemas"]["Channel"][];
+    };
+    /** @description What a contact permits from now on. */
+    PermissionChange: {
+      /** @description For what. */
+      purpose: components["schemas"]["Purpose"];
+      /** @description In which way. */
+      channel: components["schemas"]["Channel"];
+      /** @description True where it is given, false where it is withdrawn. */
+      given: boolean;
+      /**
+       * @description On what ground: how they said so, 1 to 200 characters where it is given.
+       * @default
+       */
+      says?: string;
     };
     /** @description In what form everything is taken out. */
     HeldWanted: {
@@ -15155,6 +15434,201 @@ export interface operations {
       };
     };
   };
+  beginMail: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What a mail from a lead begins with. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["MailBegin"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  writeMail: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        lead: string;
+      };
+      cookie?: never;
+    };
+    /** @description A mail as it is to be sent. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["NewMail"];
+      };
+    };
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  takeMailBack: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description The lead. */
+        lead: string;
+        /** @description The mail. */
+        mail: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description A lead with everything a rep needs. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["LeadDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  savedReplies: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SavedReply"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  putReply: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A saved reply. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["SavedReply"];
+      };
+    };
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SavedReply"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  dropReply: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        reply: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["SavedReply"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
   tasks: {
     parameters: {
       query?: never;
@@ -15627,6 +16101,80 @@ export interface operations {
     requestBody: {
       content: {
         "application/json": components["schemas"]["ReachChange"];
+      };
+    };
+    responses: {
+      /** @description A contact with everything. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ContactDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  changePermission: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        contact: string;
+      };
+      cookie?: never;
+    };
+    /** @description What a contact permits from now on. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["PermissionChange"];
+      };
+    };
+    responses: {
+      /** @description A contact with everything. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["ContactDetail"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  tagContact: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        contact: string;
+      };
+      cookie?: never;
+    };
+    /** @description A tag that is put on or taken off. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["TagBody"];
       };
     };
     responses: {

@@ -21,8 +21,8 @@ use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
     answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, faces, finding, held_back, joining,
-    leads, mapping, media, notices, people, placements, profile, prospects, provider, records, rehearsals, releases,
-    requests, routing, running, scoring, session, settings, tasks, team, territories, together, tokens,
+    leads, mails, mapping, media, notices, people, placements, profile, prospects, provider, records, rehearsals,
+    releases, requests, routing, running, scoring, session, settings, tasks, team, territories, together, tokens,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};
@@ -75,6 +75,7 @@ fn of_people() -> ApiRouter<App> {
         settings::api,
         leads::api,
         finding::api,
+        mails::api,
         tasks::api,
         entering::api,
         records::api,

@@ -24,6 +24,19 @@ pub(crate) fn page(held: &ContactExport) -> String {
     if let Some(reach) = &held.reach {
         lines.push(pair("How to reach them", reach.clone()));
     }
+    if !held.tags.is_empty() {
+        lines.push(pair("Tags", held.tags.join(", ")));
+    }
+    if !held.permissions.is_empty() {
+        lines.push(Line::Heading("What they permitted, and withdrew".to_owned()));
+        for word in &held.permissions {
+            let said = if word.given { "permitted" } else { "refused or withdrawn" };
+            let how =
+                [word.from.clone().unwrap_or_default(), word.says.clone()].into_iter().filter(|how| !how.is_empty());
+            let how = how.chain(std::iter::once(moment(word.at))).collect::<Vec<_>>().join(", ");
+            lines.push(pair(&format!("{} for {}", word.channel, word.purpose), format!("{said} ({how})")));
+        }
+    }
     if !held.values.is_empty() {
         lines.push(Line::Heading("On file".to_owned()));
         for value in &held.values {
@@ -68,6 +81,10 @@ fn of_lead(lead: &ExportedLead, lines: &mut Vec<Line>) {
             pair(&format!("{}{by}", moment(step.at)), step.what.clone())
         }));
     }
+    for mail in &lead.mails {
+        lines.push(Line::Text(format!("{} wrote to {}, {} ({}):", mail.by, mail.to, moment(mail.at), mail.state)));
+        lines.push(Line::Said(mail.subject.clone(), mail.body.clone()));
+    }
     for task in &lead.tasks {
         let done = if task.done_at.is_some() { "done" } else { "not done yet" };
         lines.push(pair("Task", format!("{} ({}, by {}, {done})", task.says, task.by, moment(task.due_at))));
@@ -77,6 +94,7 @@ fn of_lead(lead: &ExportedLead, lines: &mut Vec<Line>) {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use lumbo_store::{ExportedMail, ExportedPermission};
 
     #[test]
     fn what_somebody_typed_is_text_on_the_page_and_never_markup() {
@@ -89,6 +107,16 @@ mod tests {
             phone: None,
             company: None,
             reach: Some("no calls".into()),
+            tags: vec!["berries".into()],
+            permissions: vec![ExportedPermission {
+                purpose: "marketing",
+                channel: "mail",
+                given: false,
+                at,
+                from: Some("Priya".into()),
+                wording: None,
+                says: "on the phone".into(),
+            }],
             values: Vec::new(),
             also_given: Vec::new(),
             leads: vec![ExportedLead {
@@ -99,11 +127,22 @@ mod tests {
                 zone: None,
                 conversations: Vec::new(),
                 timeline: Vec::new(),
+                mails: vec![ExportedMail {
+                    at,
+                    by: "Priya".into(),
+                    to: "maud@ekstromberries.example".into(),
+                    subject: "Your <price>".into(),
+                    body: "Hello".into(),
+                    state: "sent".into(),
+                }],
                 tasks: Vec::new(),
             }],
         };
         let page = page(&held);
         assert!(page.contains("What we hold about &lt;b&gt;Maud&lt;/b&gt;") && !page.contains("<b>"), "{page}");
+        for words in ["berries", "refused or withdrawn (Priya, on the phone, ", "Your &lt;price&gt;"] {
+            assert!(page.contains(words), "{words}: {page}");
+        }
         for words in ["maud@ekstromberries.example", "no calls", "23 November 2026, 09:00 UTC", "not a fit", "fair"] {
             assert!(page.contains(words), "{words}");
         }

@@ -76,9 +76,10 @@ pub use firms::FirmOnFile;
 pub use held_back::{HeldBackRow, Suspicion};
 pub use jobs::{Ended, Job, JobCount, JobKind, LEASE, ParkedJob, Running, Size, Wakes};
 pub use leads::{
-    AlsoGivenChange, AlsoGivenRow, Call, Came, EnteredRow, FitChange, ImportRow, LeadDetail, LeadFilter, LeadPage,
-    LeadQuery, LeadRow, Lens, LogRow, NewImport, NewTask, NextChange, OutcomeChange, OwnerChange, PLAIN, PreviewRow,
-    ROWS_AT_ONCE, SnapshotRow, Taker, TaskRow, TranscriptLine, Undone, UnfiledRow,
+    AlsoGivenChange, AlsoGivenRow, Call, Came, EnteredRow, FilledReply, FitChange, ImportRow, LEAVES_AFTER, LeadDetail,
+    LeadFilter, LeadPage, LeadQuery, LeadRow, Lens, LogRow, MailBegin, MailOut, MailRow, NewImport, NewTask,
+    NextChange, OutcomeChange, OwnerChange, PLAIN, PreviewRow, ROWS_AT_ONCE, SavedReply, SnapshotRow, Taker, TaskRow,
+    TranscriptLine, Undone, UnfiledRow,
 };
 pub use live::{CaughtUp, StreamEntry, Topic};
 pub use lumbo_people::{Audited, Role};
@@ -98,8 +99,8 @@ pub use queue_settings::{Colleague, MemberChange, MemberRow, QueueChange, QueueR
 pub use records::{
     AlikeRow, CompanyChange, CompanyContact, CompanyDetail, CompanyPage, CompanyRow, ContactChange, ContactDetail,
     ContactExport, ContactGiven, ContactLead, ContactPage, ContactRow, Erased, ExportedConversation, ExportedGiven,
-    ExportedLead, ExportedStep, ExportedTask, ExportedValue, Keeping, MergeLine, MergePreview, MergeRow, Reach,
-    ValueRow,
+    ExportedLead, ExportedMail, ExportedPermission, ExportedStep, ExportedTask, ExportedValue, Keeping, MergeLine,
+    MergePreview, MergeRow, PermissionChange, PermissionRow, Reach, ValueRow,
 };
 pub use releases::{ReleaseError, ReleaseRow};
 pub use requests::{RequestAct, RequestDetail, RequestRow};

@@ -15,6 +15,7 @@
 //! | policy | what a newer value does: `take_newest`, `keep_first`, `add_to_list`, `take_highest` |
 //! | rules | the JSON of the dialogue file; empty for none |
 //! | may_loosen | keys of the rules that an ask may leave out, separated by spaces |
+//! | permits | what a yes to a consent permits: `marketing: mail text`; empty for the enquiry, in every way |
 //! | description | what it is for |
 //!
 //! A cell that a spreadsheet would take for a formula is written with an apostrophe before it, which is taken off
@@ -27,9 +28,10 @@ use super::{FIELD_LIMIT, faults};
 use lumbo_dialogue::file::{Choice, Field, FieldType, Text};
 use lumbo_outline::gesture::fields::fresh_key;
 use lumbo_value::field::{Policy, Record};
+use lumbo_value::permits::Permits;
 
 /// The columns, in the order they are written; read in any order, by name.
-pub const COLUMNS: [&str; 14] = [
+pub const COLUMNS: [&str; 15] = [
     "id",
     "key",
     "label",
@@ -43,6 +45,7 @@ pub const COLUMNS: [&str; 14] = [
     "policy",
     "rules",
     "may_loosen",
+    "permits",
     "description",
 ];
 
@@ -61,7 +64,7 @@ pub enum CsvError {
     /// A column that nobody knows.
     #[error(
         "nobody knows the column “{0}”; the columns are id, key, label, type, options, language, unit, currency, \
-         personal, record, policy, rules, may_loosen and description"
+         personal, record, policy, rules, may_loosen, permits and description"
     )]
     UnknownColumn(String),
     /// Not CSV.
@@ -109,6 +112,7 @@ pub fn to_csv(fields: &[Field]) -> String {
             if field.policy.is_usual() { String::new() } else { field.policy.name().to_owned() },
             if field.rules.is_empty() { String::new() } else { json(serde_json::to_string(&field.rules)) },
             field.may_loosen.join(" "),
+            field.permits.as_ref().map(Permits::cell).unwrap_or_default(),
             field.note.clone().unwrap_or_default(),
         ];
         lines.push(cells);
@@ -235,6 +239,16 @@ fn read<'a>(cell: &impl Fn(&str) -> &'a str, known: &[Field]) -> Result<Field, V
         match serde_json::from_str(cell("rules")) {
             Ok(rules) => field.rules = rules,
             Err(error) => wrong.push(format!("the rules are not as in a dialogue file: {error}")),
+        }
+    }
+    if !cell("permits").is_empty() {
+        match Permits::of_cell(cell("permits")) {
+            Some(permits) => field.permits = Some(permits),
+            None => wrong.push(format!(
+                "what a consent permits is written as “marketing: mail text”, with enquiry or marketing, and call, \
+                 mail or text; not as “{}”",
+                short(cell("permits"))
+            )),
         }
     }
     field.may_loosen = cell("may_loosen").split_whitespace().map(str::to_owned).collect();

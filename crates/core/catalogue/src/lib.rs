@@ -12,7 +12,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use lumbo_checks::{Finding, check};
-use lumbo_dialogue::file::{Dialogue, Field, is_id};
+use lumbo_dialogue::file::{Dialogue, Field, FieldType, is_id};
 use lumbo_dialogue::turns::uses::{Use, uses};
 use lumbo_dialogue::turns::words::place_words;
 use lumbo_outline::{Edit, apply};
@@ -58,6 +58,7 @@ pub fn faults(field: &Field, others: &[Field]) -> Vec<String> {
         }
     }
     options(field, &mut out);
+    permits(field, &mut out);
     let fields: Vec<Field> =
         others.iter().filter(|other| other.id != field.id).cloned().chain(std::iter::once(field.clone())).collect();
     let language = field.options.first().and_then(|option| option.label.0.keys().next()).map_or("en", String::as_str);
@@ -65,6 +66,19 @@ pub fn faults(field: &Field, others: &[Field]) -> Vec<String> {
         out.push(error.to_string());
     }
     out
+}
+
+fn permits(field: &Field, out: &mut Vec<String>) {
+    let Some(permits) = &field.permits else { return };
+    if field.kind != FieldType::Consent {
+        out.push("only a consent permits something; choose that type, or take it out".to_owned());
+    }
+    if permits.channels.is_empty() {
+        out.push("a consent permits at least one way to reach somebody".to_owned());
+    }
+    if permits.channels.iter().enumerate().any(|(place, way)| permits.channels[..place].contains(way)) {
+        out.push("a way to reach somebody stands twice in what a consent permits".to_owned());
+    }
 }
 
 fn options(field: &Field, out: &mut Vec<String>) {

@@ -31,7 +31,7 @@ pub struct Letter {
     pub subject: String,
     /// What it says.
     pub lines: Vec<Line>,
-    /// Why it came, at its foot.
+    /// Why it came, at its foot; empty where a person wrote it.
     pub foot: String,
 }
 
@@ -81,7 +81,9 @@ impl Letter {
             out.push('\n');
             before = Some(line);
         }
-        out.push_str(&format!("\n-- \n{}\n", self.foot));
+        if !self.foot.is_empty() {
+            out.push_str(&format!("\n-- \n{}\n", self.foot));
+        }
         out
     }
 
@@ -127,10 +129,10 @@ impl Letter {
         if in_pairs {
             out.push_str("</table>");
         }
-        out.push_str(&format!(
-            "<p style=\"font-size:13px;opacity:.7\">{}</p></div></body></html>",
-            escaped(&self.foot)
-        ));
+        if !self.foot.is_empty() {
+            out.push_str(&format!("<p style=\"font-size:13px;opacity:.7\">{}</p>", escaped(&self.foot)));
+        }
+        out.push_str("</div></body></html>");
         out
     }
 }

@@ -12,6 +12,8 @@
 //! | `by_hand` | what people type about a contact, read as its type |
 //! | `calls` | what came of a call, when the next one is |
 //! | `looked_for` | how a list of leads is looked at |
+//! | `letters` | saved replies, and mails that people write from a lead |
+//! | `permissions` | what people permitted, and withdrew |
 //! | `reach` | how a contact wants to be reached, and how not |
 //! | `standing` | what a firm is to us |
 //! | `status` | what can become of a lead |
@@ -26,8 +28,10 @@ mod answers;
 mod by_hand;
 mod calls;
 mod filing;
+mod letters;
 mod looked_for;
 mod merge;
+mod permissions;
 mod policy;
 mod reach;
 mod said;
@@ -46,10 +50,12 @@ pub use filing::{
     AlsoGiven, CompanyOnFile, CompanyPlan, ContactOnFile, ContactPlan, FieldChange, Filing, Had, JOINED_WITHIN, Kept,
     LeadOnFile, LeadPlan, OnFile, OwnerPlan, Source, Turn, plan_filing,
 };
+pub use letters::{BODY_LIMIT, Filled, REPLY_NAME_LIMIT, SUBJECT_LIMIT, checked_mail, checked_reply, fill, known_of};
 pub use looked_for::{ListHolds, ListLook, ListOp, ListSort, ListTest, list_holds};
 pub use merge::{Keeps, Pair, Side, Takes, plan_merge};
+pub use permissions::{Permission, PermissionSaid, permissions, stands};
 pub use policy::merged;
-pub use reach::{Channel, reach_says};
+pub use reach::reach_says;
 pub use said::{
     Identity, NotGiven, RecordField, Said, TypedValue, fields, firm_domain, lacks, not_given, said, typed_values,
 };

@@ -1,50 +1,6 @@
 //! How a contact wants to be reached, and how not.
 
-use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
-
-/// A way to reach somebody.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize, JsonSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Channel {
-    /// A call.
-    Call,
-    /// Mail.
-    Mail,
-    /// A text message.
-    Text,
-}
-
-impl Channel {
-    /// Every way.
-    pub const ALL: [Self; 3] = [Self::Call, Self::Mail, Self::Text];
-
-    /// Its name in the database.
-    #[must_use]
-    pub fn as_str(self) -> &'static str {
-        match self {
-            Self::Call => "call",
-            Self::Mail => "mail",
-            Self::Text => "text",
-        }
-    }
-
-    /// The way of a name.
-    #[must_use]
-    pub fn parse(name: &str) -> Option<Self> {
-        Self::ALL.into_iter().find(|channel| channel.as_str() == name)
-    }
-
-    /// What it is called in a sentence.
-    #[must_use]
-    pub fn words(self) -> &'static str {
-        match self {
-            Self::Call => "calls",
-            Self::Mail => "mail",
-            Self::Text => "text messages",
-        }
-    }
-}
+use lumbo_value::permits::Channel;
 
 /// What a change of how they want to be reached says, in a timeline; nothing where nothing changed.
 ///

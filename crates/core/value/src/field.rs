@@ -4,6 +4,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 
 use crate::id::Id;
+use crate::permits::Permits;
 use crate::text::Text;
 
 /// A named, typed thing that we may know about a prospect.
@@ -43,6 +44,9 @@ pub struct Field {
     /// How it changes on a contact or company that has a value already.
     #[serde(default, skip_serializing_if = "Policy::is_usual")]
     pub policy: Policy,
+    /// What a yes permits, of a consent; absent for the enquiry, in every way.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub permits: Option<Permits>,
     /// What it is for.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub note: Option<String>,
@@ -71,6 +75,7 @@ impl Field {
             personal,
             record,
             policy: Policy::default(),
+            permits: None,
             note: None,
         }
     }

@@ -12,6 +12,7 @@
 pub mod field;
 pub mod id;
 pub mod money;
+pub mod permits;
 pub mod text;
 pub mod value;
 

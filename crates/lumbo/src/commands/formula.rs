@@ -57,6 +57,7 @@ fn field(key: &str, kind: &Json) -> anyhow::Result<Field> {
         personal: false,
         record: Default::default(),
         policy: lumbo_value::field::Policy::default(),
+        permits: None,
         note: None,
     })
 }

@@ -60,6 +60,15 @@ impl Header for AutoSubmitted {
     }
 }
 
+/// Whoever wrote a mail.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Writer<'a> {
+    /// Their name.
+    pub(crate) name: &'a str,
+    /// Where answers go.
+    pub(crate) reply_to: Option<&'a str>,
+}
+
 /// How a mail went.
 pub(crate) struct Mailed {
     /// What is done next.
@@ -107,8 +116,13 @@ impl Mailer {
         self.0.is_some()
     }
 
-    /// Sends a mail under an id that is the same for every attempt.
+    /// Sends a mail of Lumbo's own under an id that is the same for every attempt.
     pub(crate) async fn send(&self, to: &str, letter: &Letter, id: &str) -> Mailed {
+        self.send_by(to, letter, id, None).await
+    }
+
+    /// Sends a mail, under the name of whoever wrote it; without a writer it says that no person did.
+    pub(crate) async fn send_by(&self, to: &str, letter: &Letter, id: &str, by: Option<Writer<'_>>) -> Mailed {
         let failed = |verdict, answer: String| Mailed { verdict, code: None, answer };
         let Some(ready) = &self.0 else {
             return failed(Verdict::Again(None), "this server was given no mail server (--smtp)".to_owned());
@@ -117,13 +131,22 @@ impl Mailer {
             return failed(Verdict::Refused, "that is no mail address".to_owned());
         };
         let host = ready.from.email.domain().to_owned();
-        let message = Message::builder()
-            .from(ready.from.clone())
-            .to(to)
-            .subject(&letter.subject)
-            .message_id(Some(format!("<{id}@{host}>")))
-            .header(AutoSubmitted)
-            .multipart(MultiPart::alternative_plain_html(letter.text(), letter.html()));
+        let message = Message::builder().to(to).subject(&letter.subject).message_id(Some(format!("<{id}@{host}>")));
+        let message = match by {
+            None => message.from(ready.from.clone()).header(AutoSubmitted),
+            Some(Writer { name, reply_to }) => {
+                // Our own address, so that the mail server may send it; their name, so that it is known who writes.
+                let from = Mailbox { name: Some(name.to_owned()), email: ready.from.email.clone() };
+                let answers = reply_to.and_then(|address| address.parse().ok());
+                let answers = answers.map(|email| Mailbox { name: Some(name.to_owned()), email });
+                let message = message.from(from);
+                match answers {
+                    Some(answers) => message.reply_to(answers),
+                    None => message,
+                }
+            }
+        };
+        let message = message.multipart(MultiPart::alternative_plain_html(letter.text(), letter.html()));
         let message = match message {
             Ok(message) => message,
             Err(error) => return failed(Verdict::Refused, format!("it cannot be written as a mail: {error}")),

@@ -111,12 +111,13 @@ pub(crate) async fn let_go(
 #[serde(deny_unknown_fields)]
 pub(crate) struct TagBody {
     /// The tag, 1 to 30 characters.
-    tag: String,
+    pub(crate) tag: String,
     /// True where it is put on.
-    on: bool,
+    pub(crate) on: bool,
 }
 
-fn checked(typed: &str) -> Result<String, Problem> {
+/// A tag as it is kept.
+pub(crate) fn checked(typed: &str) -> Result<String, Problem> {
     lumbo_records::tag(typed).ok_or_else(|| Problem::bad(format!("A tag has 1 to {LONGEST} characters, and no comma.")))
 }
 

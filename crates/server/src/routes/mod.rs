@@ -13,6 +13,7 @@ pub(crate) mod finding;
 pub(crate) mod held_back;
 pub(crate) mod joining;
 pub(crate) mod leads;
+pub(crate) mod mails;
 pub(crate) mod mapping;
 pub(crate) mod media;
 pub(crate) mod notices;

@@ -9,12 +9,14 @@ use axum::extract::State;
 use axum::http::header;
 use lumbo_deliver::vcard::{Card, vcard};
 use lumbo_people::Audited;
-use lumbo_records::{AlsoGiven, Channel, Standing, Takes, by_hand};
+use lumbo_records::{AlsoGiven, Standing, Takes, by_hand};
 use lumbo_store::{Entry, StoreError};
+use lumbo_value::permits::{Channel, Purpose};
 use schemars::JsonSchema;
 use serde::Deserialize;
 use uuid::Uuid;
 
+use super::finding::{TagBody, checked};
 use crate::answer::{Card as CardAnswer, Held, Sent};
 use crate::api::named;
 use crate::body::{Body, Path, Query};
@@ -39,6 +41,17 @@ pub(crate) fn api() -> ApiRouter<App> {
         .api_route(
             "/api/contacts/{contact}/reach",
             post_with(change_reach, named(TAG, "changeReach", "Say how a contact wants to be reached, and how not")),
+        )
+        .api_route(
+            "/api/contacts/{contact}/permissions",
+            post_with(
+                change_permission,
+                named(TAG, "changePermission", "Keep what a contact permits, or that they withdrew it"),
+            ),
+        )
+        .api_route(
+            "/api/contacts/{contact}/tags",
+            post_with(tag, named(TAG, "tagContact", "Put a tag on a contact, or take it off")),
         )
         .api_route(
             "/api/contacts/{contact}/card",
@@ -171,6 +184,47 @@ pub(crate) async fn change_reach(
     Body(change): Body<ReachChange>,
 ) -> Result<Json<ContactDetail>, Problem> {
     Ok(Json(app.store.change_reach(&person, path.contact, change.prefers, &change.refuses).await?.into()))
+}
+
+/// What a contact permits from now on.
+#[derive(Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub(crate) struct PermissionChange {
+    /// For what.
+    purpose: Purpose,
+    /// In which way.
+    channel: Channel,
+    /// True where it is given, false where it is withdrawn.
+    given: bool,
+    /// On what ground: how they said so, 1 to 200 characters where it is given.
+    #[serde(default)]
+    says: String,
+}
+
+pub(crate) async fn change_permission(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<ContactPath>,
+    Body(change): Body<PermissionChange>,
+) -> Result<Json<ContactDetail>, Problem> {
+    let says = change.says.trim().to_owned();
+    if says.chars().count() > 200 || says.chars().any(char::is_control) || (change.given && says.is_empty()) {
+        return Err(Problem::bad(
+            "Say in 1 to 200 characters how they permitted it: on the phone, by mail, at a fair.",
+        ));
+    }
+    let PermissionChange { purpose, channel, given, .. } = change;
+    let change = lumbo_store::PermissionChange { purpose, channel, given, says };
+    Ok(Json(app.store.change_permission(&person, path.contact, &change).await?.into()))
+}
+
+pub(crate) async fn tag(
+    State(app): State<App>,
+    LeadWorker(person): LeadWorker,
+    Path(path): Path<ContactPath>,
+    Body(body): Body<TagBody>,
+) -> Result<Json<ContactDetail>, Problem> {
+    Ok(Json(app.store.tag_contact(&person, path.contact, &checked(&body.tag)?, body.on).await?.into()))
 }
 
 pub(crate) async fn card(

@@ -12,6 +12,7 @@ use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
+use super::mails::MailRow;
 use super::records::Reach;
 
 /// A line of a list of leads.
@@ -302,6 +303,8 @@ pub(crate) struct LeadDetail {
     pub(crate) came: CameFrom,
     /// The question that was left open, where it was left unfinished.
     pub(crate) left_at: Option<String>,
+    /// Mails that people wrote from it, the newest first.
+    pub(crate) mails: Vec<MailRow>,
     /// What people owe on it, open tasks first.
     pub(crate) tasks: Vec<TaskRow>,
     /// The contact.
@@ -407,6 +410,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             step_back,
             came,
             left_at,
+            mails,
             tasks,
             contact,
             reach,
@@ -440,6 +444,7 @@ impl From<lumbo_store::LeadDetail> for LeadDetail {
             step_back,
             came: came.into(),
             left_at,
+            mails: mails.into_iter().map(Into::into).collect(),
             tasks: tasks.into_iter().map(Into::into).collect(),
             contact,
             reach: reach.into(),

@@ -7,6 +7,7 @@ pub(crate) mod destinations;
 pub(crate) mod dialogues;
 pub(crate) mod drafts;
 pub(crate) mod leads;
+pub(crate) mod mails;
 pub(crate) mod people;
 pub(crate) mod placements;
 pub(crate) mod queues;

@@ -1,7 +1,8 @@
 //! Contacts and companies as they cross.
 
 use jiff::Timestamp;
-use lumbo_records::{Alike, AlsoGiven, Channel, LeadStatus, Source, Standing, Takes};
+use lumbo_records::{Alike, AlsoGiven, LeadStatus, Source, Standing, Takes};
+use lumbo_value::permits::{Channel, Purpose};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use serde_json::Value as Json;
@@ -252,6 +253,8 @@ pub(crate) struct Reach {
     prefers: Option<Channel>,
     /// Ways they do not want.
     refuses: Vec<Channel>,
+    /// Ways for which they withdrew their permission.
+    withdrawn: Vec<Channel>,
     /// Who kept it.
     by: Option<String>,
     /// When, RFC 3339.
@@ -261,8 +264,40 @@ pub(crate) struct Reach {
 
 impl From<lumbo_store::Reach> for Reach {
     fn from(from: lumbo_store::Reach) -> Self {
-        let lumbo_store::Reach { prefers, refuses, by, at } = from;
-        Self { prefers, refuses, by, at }
+        let lumbo_store::Reach { prefers, refuses, withdrawn, by, at } = from;
+        Self { prefers, refuses, withdrawn, by, at }
+    }
+}
+
+/// A word that somebody said of being reached.
+#[derive(Debug, Clone, Serialize, JsonSchema)]
+pub(crate) struct PermissionRow {
+    /// For what.
+    purpose: Purpose,
+    /// In which way.
+    channel: Channel,
+    /// True where it was given, false where it was withdrawn or refused.
+    given: bool,
+    /// When, RFC 3339.
+    #[schemars(with = "String")]
+    at: Timestamp,
+    /// True where it is the last word for its purpose and way.
+    stands: bool,
+    /// Title of the dialogue that asked.
+    dialogue: Option<String>,
+    /// Version of the wording that was shown.
+    wording: Option<i32>,
+    /// Name of whoever here kept it.
+    person: Option<String>,
+    /// On what ground, where somebody here kept it.
+    says: String,
+}
+
+impl From<lumbo_store::PermissionRow> for PermissionRow {
+    fn from(from: lumbo_store::PermissionRow) -> Self {
+        let lumbo_store::PermissionRow { word, stands, dialogue, wording, person, says } = from;
+        let lumbo_records::Permission { purpose, channel, given, at } = word;
+        Self { purpose, channel, given, at, stands, dialogue, wording, person, says }
     }
 }
 
@@ -288,6 +323,10 @@ pub(crate) struct ContactDetail {
     /// When the first of them was filed, RFC 3339.
     #[schemars(with = "String")]
     made_at: Timestamp,
+    /// What they permitted and withdrew, the newest first.
+    permissions: Vec<PermissionRow>,
+    /// Words that people put on them.
+    tags: Vec<String>,
     /// Values with where they came from.
     values: Vec<RecordValue>,
     /// Their leads, the newest first.
@@ -392,6 +431,8 @@ impl From<lumbo_store::ContactDetail> for ContactDetail {
             company: from.company.map(Into::into),
             standing: from.standing,
             reach: from.reach.into(),
+            permissions: from.permissions.into_iter().map(Into::into).collect(),
+            tags: from.tags,
             made_at: from.made_at,
             values: from.values.into_iter().map(Into::into).collect(),
             leads: from.leads.into_iter().map(Into::into).collect(),

@@ -2,9 +2,10 @@
 //! mail is sent, and only its SHA-256 is kept.
 
 use lumbo_deliver::answer::Verdict;
-use lumbo_deliver::mail::{Letter, invitation, of_notice, of_other, reset};
+use lumbo_deliver::mail::{Letter, Line, invitation, of_notice, of_other, reset};
 use lumbo_store::{Ended, Job, MailedNotice, NoticeKind, StoreError};
 
+use crate::outgoing::mail::Writer;
 use crate::secret::link_secret;
 use crate::tools::Tools;
 
@@ -55,6 +56,20 @@ fn words(kind: NoticeKind) -> &'static str {
         NoticeKind::Failing => "Nothing arrives any more",
         NoticeKind::Task => "A task is due",
     }
+}
+
+/// Sends a mail that somebody wrote from a lead, under their name; answers go to them.
+pub(super) async fn from_lead(tools: &Tools, job: &Job) -> Result<Ended, StoreError> {
+    let Some(out) = tools.store.mail_to_send(job.workspace, job.subject).await? else { return Ok(Ended::Done) };
+    let letter = Letter::new(&out.subject, vec![Line::Text(out.body)], "");
+    let by = Writer { name: &out.name, reply_to: out.reply_to.as_deref() };
+    let mailed = tools.mailer.send_by(&out.recipient, &letter, &job.subject.simple().to_string(), Some(by)).await;
+    match mailed.verdict {
+        Verdict::Arrived => tools.store.mail_left(job.workspace, job.subject).await?,
+        Verdict::Refused => tools.store.mail_refused(job.workspace, job.subject, &mailed.answer).await?,
+        Verdict::Again(_) | Verdict::Unknown => return Ok(Ended::Failed(mailed.answer)),
+    }
+    Ok(Ended::Done)
 }
 
 async fn send(tools: &Tools, job: &Job, to: &str, letter: &Letter) -> Ended {

@@ -37,7 +37,7 @@ const ROOMS: [(&[JobKind], usize); 2] = [
         ],
         4,
     ),
-    (&[JobKind::Send, JobKind::InvitationMail, JobKind::ResetMail, JobKind::NoticeMail], 16),
+    (&[JobKind::Send, JobKind::InvitationMail, JobKind::ResetMail, JobKind::NoticeMail, JobKind::Mail], 16),
 ];
 /// How often jobs are looked for without being woken: polling is the truth, waking a hint.
 const POLL: Duration = Duration::from_secs(5);
@@ -176,6 +176,7 @@ async fn handle(tools: &Tools, job: &Job) -> Result<Ended, StoreError> {
         JobKind::InvitationMail => mail::invite(tools, job).await,
         JobKind::ResetMail => mail::way_back(tools, job).await,
         JobKind::NoticeMail => mail::notice(tools, job).await,
+        JobKind::Mail => mail::from_lead(tools, job).await,
         JobKind::Send => send::handle(tools, job).await,
     }
 }

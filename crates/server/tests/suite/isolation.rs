@@ -15,6 +15,10 @@ const PICTURE: &str =
 
 /// The id of a list that everybody keeps for themselves.
 const LENS: &str = "00000000-0000-0000-0000-0000000000a1";
+/// A saved reply of the tested workspace.
+const REPLY: &str = "00000000-0000-0000-0000-0000000000a2";
+/// An id that nothing has.
+const GONE: &str = "00000000-0000-0000-0000-0000000000a3";
 
 /// Who may use a route.
 #[derive(Clone, Copy, PartialEq)]
@@ -54,7 +58,8 @@ const ROLES: [(&str, Role); 5] = [
 ];
 
 /// Routes that want more than this test gives them: whoever may use them is refused by what they say, not by the role.
-const WANTS_MORE: [&str; 8] = [
+const WANTS_MORE: [&str; 9] = [
+    "/api/leads/{lead}/mails/{mail}/back",
     "/api/profile/provider",
     "/api/profile/provider/off",
     "/api/profile/second-factor/on",
@@ -459,6 +464,32 @@ pub fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
             Some(json!({"prefers": "mail", "refuses": ["call"]})),
             true,
         ),
+        (
+            post.clone(),
+            "/api/contacts/{contact}/permissions",
+            LEAD_WORKER,
+            Some(json!({"purpose": "marketing", "channel": "mail", "given": true, "says": "On the phone"})),
+            true,
+        ),
+        (post.clone(), "/api/contacts/{contact}/tags", LEAD_WORKER, Some(json!({"tag": "harrow", "on": true})), true),
+        (get.clone(), "/api/leads/{lead}/mails", LEAD_WORKER, None, true),
+        (
+            post.clone(),
+            "/api/leads/{lead}/mails",
+            LEAD_WORKER,
+            Some(json!({"id": Uuid::now_v7(), "subject": "Hello", "body": "Hello"})),
+            true,
+        ),
+        (post.clone(), "/api/leads/{lead}/mails/{mail}/back", LEAD_WORKER, None, true),
+        (get.clone(), "/api/replies", LEAD_READER, None, false),
+        (
+            post.clone(),
+            "/api/replies",
+            LEAD_WORKER,
+            Some(json!({"id": REPLY, "name": "harrow", "subject": "a", "body": "b", "revision": 0})),
+            false,
+        ),
+        (Method::DELETE, "/api/replies/{reply}", LEAD_WORKER, None, true),
         (get.clone(), "/api/companies", LEAD_READER, None, false),
         (get.clone(), "/api/companies/{company}", LEAD_READER, None, true),
         (post.clone(), "/api/companies/{company}", LEAD_WORKER, Some(json!({"standing": "customer"})), true),
@@ -655,6 +686,8 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             .replace("{field}", "fld_gone")
             .replace("{table}", "depots")
             .replace("{lens}", LENS)
+            .replace("{mail}", GONE)
+            .replace("{reply}", REPLY)
             .replace("{task}", &task)
             .replace("{token}", api_token.as_str().unwrap())
             .replace("{job}", &job)

@@ -61,11 +61,13 @@ pub enum JobKind {
     ResetMail,
     /// Sends what somebody is told.
     NoticeMail,
+    /// Sends a mail that somebody wrote from a lead.
+    Mail,
 }
 
 impl JobKind {
     /// Every kind.
-    pub const ALL: [Self; 11] = [
+    pub const ALL: [Self; 12] = [
         Self::Silence,
         Self::Unfinished,
         Self::Owner,
@@ -77,6 +79,7 @@ impl JobKind {
         Self::InvitationMail,
         Self::ResetMail,
         Self::NoticeMail,
+        Self::Mail,
     ];
 
     /// Its name in the table and in metrics.
@@ -94,6 +97,7 @@ impl JobKind {
             Self::InvitationMail => "invitation_mail",
             Self::ResetMail => "reset_mail",
             Self::NoticeMail => "notice_mail",
+            Self::Mail => "mail",
         }
     }
 

@@ -15,6 +15,7 @@ use uuid::Uuid;
 
 use super::change::also_given;
 use super::list::status;
+use super::mails::MailRow;
 use super::on_file::standing;
 use super::{LeadRow, TaskRow, TranscriptLine};
 use crate::{Person, Reach, Store, StoreError};
@@ -125,6 +126,8 @@ pub struct LeadDetail {
     pub came: Came,
     /// The question that was left open, where it was left unfinished.
     pub left_at: Option<String>,
+    /// Mails that people wrote from it, the newest first.
+    pub mails: Vec<MailRow>,
     /// What people owe on it, open tasks first.
     pub tasks: Vec<TaskRow>,
     /// The contact.
@@ -276,6 +279,7 @@ impl Store {
             conversations: self.snapshots(person.workspace_id, id).await?,
             also_given: self.also_given(person.workspace_id, id).await?,
             log: self.timeline(person.workspace_id, id).await?,
+            mails: self.mails_of(person, id).await?,
         })
     }
 

@@ -11,7 +11,7 @@ use lumbo_dialogue::talk::{Event, Line, State, prospect_view};
 use lumbo_reading::domains::DomainLists;
 use lumbo_records::{
     AlsoGiven, CompanyPlan, ContactPlan, FieldChange, Filing, Had, LeadPlan, OwnerPlan, RecordField, Said, Source,
-    TriesPlan, fold, plan_filing, said, typed_values, wants,
+    TriesPlan, fold, permissions, plan_filing, said, typed_values, wants,
 };
 use lumbo_route::{Decision, RouteStep};
 use lumbo_value::field::Record;
@@ -28,6 +28,7 @@ use crate::conversations::{Spot, events_of};
 use crate::jobs::{self, JobKind};
 use crate::live::{self, Topic};
 use crate::notices::{NoticeKind, tell_owner};
+use crate::records::{keep_said, move_words};
 use crate::{StoreError, late, queues, sending, territories};
 
 /// What is filed.
@@ -90,7 +91,9 @@ pub(crate) async fn file(db: &mut PgConnection, of: &FilingOf<'_>) -> Result<(),
     }
     let lead = write_lead(db, of, &said, &filing, contact, company).await?;
     write_also_given(db, of, &filing, contact, lead).await?;
+    keep_said(db, workspace, contact, conversation, &permissions(of.plan, of.state, of.now)).await?;
     if let Some(taken_out) = filing.takes_out {
+        move_words(db, workspace, taken_out, contact).await?;
         sqlx::query!("delete from also_given where workspace_id = $1 and contact_id = $2", workspace, taken_out)
             .execute(&mut *db)
             .await?;

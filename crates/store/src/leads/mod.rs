@@ -21,6 +21,7 @@ mod entered;
 mod file;
 mod lenses;
 mod list;
+mod mails;
 mod on_file;
 mod tags;
 mod tasks;
@@ -46,6 +47,7 @@ pub(crate) use file::{FilingOf, file, lines_of};
 pub use lenses::Lens;
 pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow, PLAIN};
+pub use mails::{FilledReply, LEAVES_AFTER, MailBegin, MailOut, MailRow, SavedReply};
 pub(crate) use on_file::{goes_by_company, held, lock_keys, owners_of_company, standing};
 pub(crate) use tags::tag_by_ending;
 pub use tasks::{NewTask, TaskRow};
@@ -67,6 +69,7 @@ pub(crate) enum Activity {
     Filing,
     Conversation,
     Call,
+    Mail,
     Status,
     Record,
     Owner,
@@ -80,6 +83,7 @@ impl Activity {
             Self::Filing => "filing",
             Self::Conversation => "conversation",
             Self::Call => "call",
+            Self::Mail => "mail",
             Self::Status => "status",
             Self::Record => "record",
             Self::Owner => "owner",

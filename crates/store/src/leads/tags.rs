@@ -1,12 +1,13 @@
-//! Tags: words that people put on leads to find them again.
+//! Tags: words that people put on leads and contacts to find them again.
 
 use jiff_sqlx::ToSqlx;
+use lumbo_people::Audited;
 use lumbo_records::tag;
 use sqlx::PgConnection;
 use uuid::Uuid;
 
 use super::{Activity, LeadDetail, log};
-use crate::{Person, Store, StoreError};
+use crate::{ContactDetail, Person, Store, StoreError};
 
 /// Most tags of one lead.
 const MOST: i32 = 20;
@@ -98,14 +99,77 @@ impl Store {
         self.lead(person, lead).await
     }
 
-    /// Tags of the workspace's leads, the most used first; 200 at most.
+    /// Words that people put on a contact, and on those who became one with it, in their order.
+    ///
+    /// # Errors
+    /// [`StoreError::Database`].
+    pub(crate) async fn contact_tags(&self, workspace: Uuid, contact: Uuid) -> Result<Vec<String>, StoreError> {
+        Ok(sqlx::query_scalar!(
+            "with recursive one (id, deep) as (
+               select $2::uuid, 0 union select k.id, one.deep + 1 from contacts k join one on k.merged_into = one.id
+               where k.workspace_id = $1)
+             select (array_agg(t.word order by one.deep, t.n))[1] as \"tag!\"
+             from one join contacts k on k.workspace_id = $1 and k.id = one.id,
+               unnest(k.tags) with ordinality as t (word, n)
+             group by lower(t.word) order by min(one.deep), min(t.n)",
+            workspace,
+            contact
+        )
+        .fetch_all(&self.pool)
+        .await?)
+    }
+
+    /// Puts a tag on a contact, or takes it off them and off those who became one with them. Case makes no difference.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where the person may not see the contact; [`StoreError::Conflict`] where they have 20.
+    #[crate::compiled_here]
+    pub async fn tag_contact(
+        &self,
+        person: &Person,
+        contact: Uuid,
+        tag: &str,
+        on: bool,
+    ) -> Result<ContactDetail, StoreError> {
+        let known = self.contact(person, contact).await?;
+        let there = known.tags.iter().any(|known| known.to_lowercase() == tag.to_lowercase());
+        if there == on {
+            return Ok(known);
+        }
+        if on && known.tags.len() >= usize::try_from(MOST).unwrap_or(0) {
+            return Err(StoreError::Conflict(format!("a contact has at most {MOST} tags. Take one off first")));
+        }
+        let (workspace, now) = (person.workspace_id, self.now());
+        let mut db = self.pool.begin().await?;
+        sqlx::query!(
+            "with recursive one (id) as (
+               select $2::uuid union select k.id from contacts k join one on k.merged_into = one.id
+               where k.workspace_id = $1)
+             update contacts set tags = case when $4 then case when id = $2 then tags || $3::text else tags end
+               else array(select t from unnest(tags) with ordinality as t(t, n) where lower(t) <> lower($3) order by n)
+             end where workspace_id = $1 and id in (select id from one)",
+            workspace,
+            contact,
+            tag,
+            on
+        )
+        .execute(&mut *db)
+        .await?;
+        self.told(&mut db, person, contact, Audited::RecordChanged, "a contact’s tags").await?;
+        self.changed(db, person, now).await?;
+        self.contact(person, contact).await
+    }
+
+    /// Tags of the workspace's leads and contacts, the most used first; 200 at most.
     ///
     /// # Errors
     /// [`StoreError::Database`].
     #[crate::compiled_here]
     pub async fn tags(&self, workspace: Uuid) -> Result<Vec<String>, StoreError> {
         Ok(sqlx::query_scalar!(
-            "select min(t) as \"tag!\" from leads l, unnest(l.tags) t where l.workspace_id = $1 and l.tags <> '{}'
+            "select min(t) as \"tag!\" from (
+               select unnest(tags) from leads where workspace_id = $1 and tags <> '{}'
+               union all select unnest(tags) from contacts where workspace_id = $1 and tags <> '{}') n (t)
              group by lower(t) order by count(*) desc, 1 limit 200",
             workspace
         )

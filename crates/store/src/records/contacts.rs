@@ -7,7 +7,7 @@ use lumbo_records::{AlsoGiven, LeadStatus, Standing};
 use uuid::Uuid;
 
 use super::reach::Reach;
-use super::{MergeRow, PAGE, ValueRow, holding, place, place_text};
+use super::{MergeRow, PAGE, PermissionRow, ValueRow, begins, holding, place, place_text};
 use crate::leads::{also_given, put_by_hand, standing, status};
 use crate::live::{self, Topic};
 use crate::{Person, Store, StoreError};
@@ -107,6 +107,10 @@ pub struct ContactDetail {
     pub reach: Reach,
     /// When the first of them was filed.
     pub made_at: Timestamp,
+    /// What they permitted and withdrew, the newest first.
+    pub permissions: Vec<PermissionRow>,
+    /// Words that people put on them.
+    pub tags: Vec<String>,
     /// Values with where they came from.
     pub values: Vec<ValueRow>,
     /// Their leads, the newest first; those that the one who asks may see.
@@ -139,6 +143,8 @@ impl Store {
         after: Option<&str>,
     ) -> Result<ContactPage, StoreError> {
         let (sorted, id) = place(after)?;
+        // A `#` begins a tag, as in the list of leads.
+        let tag = search.trim().strip_prefix('#').map(|tag| begins(tag.trim()));
         let rows = sqlx::query!(
             "with shown as (
                select c.* from contacts c left join companies f on f.workspace_id = c.workspace_id
@@ -146,6 +152,8 @@ impl Store {
                where c.workspace_id = $1 and c.erased_at is null and c.merged_into is null
                  and (c.sorted, c.id) > ($4, $5)
                  and ($6::text is null or c.name ilike $6 or c.email ilike $6 or c.phone ilike $6 or f.name ilike $6)
+                 and ($8::text is null or c.tags <> '{}' and exists (select from unnest(c.tags) t
+                   where lower(t) like $8))
                  and ($3 or exists (select from leads l where l.workspace_id = c.workspace_id and l.contact_id = c.id
                    and (l.owner_id in (select seen_by($1, $2)) or l.queue_id in (select m.queue_id from queue_members m
                      where m.workspace_id = $1 and m.person_id in (select seen_by($1, $2))))))
@@ -165,8 +173,9 @@ impl Store {
             person.sees_all(),
             sorted,
             id,
-            holding(search),
-            PAGE + 1
+            if tag.is_some() { None } else { holding(search) },
+            PAGE + 1,
+            tag
         )
         .fetch_all(&self.pool)
         .await?;
@@ -237,6 +246,8 @@ impl Store {
             company: row.company.zip(row.company_name),
             standing: standing(&row.standing)?,
             reach: self.reach_of(workspace, id).await?,
+            permissions: self.permissions_of(workspace, id).await?,
+            tags: self.contact_tags(workspace, id).await?,
             made_at: row.made_at.to_jiff(),
             values: self.values_of(workspace, "contact", id).await?,
             leads: self.leads_of(person, Some(id), None).await?,

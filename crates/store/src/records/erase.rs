@@ -143,6 +143,9 @@ pub(super) async fn contact_in(
     sqlx::query!("delete from also_given where workspace_id = $1 and contact_id = $2", workspace, contact)
         .execute(&mut *db)
         .await?;
+    sqlx::query!("delete from permissions where workspace_id = $1 and contact_id = $2", workspace, contact)
+        .execute(&mut *db)
+        .await?;
     sqlx::query!(
         "delete from record_values where workspace_id = $1 and record = 'contact' and record_id = $2",
         workspace,
@@ -152,7 +155,7 @@ pub(super) async fn contact_in(
     .await?;
     let company = sqlx::query_scalar!(
         "update contacts c set name = null, email = null, phone = null, subject = null, company_id = null,
-         prefers = null, refuses = '{}', reach_by = null, reach_at = null,
+         prefers = null, refuses = '{}', reach_by = null, reach_at = null, tags = '{}',
          erased_at = $3 from contacts before where c.workspace_id = $1 and c.id = $2
            and before.workspace_id = c.workspace_id and before.id = c.id returning before.company_id",
         workspace,
@@ -289,6 +292,9 @@ pub(super) async fn leads_in(
     .execute(&mut *db)
     .await?;
     sqlx::query!("delete from tasks where workspace_id = $1 and lead_id = any($2)", workspace, leads)
+        .execute(&mut *db)
+        .await?;
+    sqlx::query!("delete from mails where workspace_id = $1 and lead_id = any($2)", workspace, leads)
         .execute(&mut *db)
         .await?;
     sqlx::query!(

@@ -9,7 +9,7 @@ use sqlx::types::Json;
 use uuid::Uuid;
 
 use crate::leads::TranscriptLine;
-use crate::{LogRow, Person, Store, StoreError, TaskRow, ValueRow};
+use crate::{LogRow, MailRow, PermissionRow, Person, Store, StoreError, TaskRow, ValueRow};
 
 /// What the document's `format` says.
 const FORMAT: &str = "lumbo.contact/1";
@@ -31,6 +31,10 @@ pub struct ContactExport {
     pub company: Option<String>,
     /// How they want to be reached, and how not, in words; absent where nobody said.
     pub reach: Option<String>,
+    /// Words that people put on them.
+    pub tags: Vec<String>,
+    /// What they permitted and withdrew, the newest first.
+    pub permissions: Vec<ExportedPermission>,
     /// Values on file, with where they came from.
     pub values: Vec<ExportedValue>,
     /// What was also given, settled or not.
@@ -52,6 +56,42 @@ pub struct ExportedValue {
     pub at: Timestamp,
     /// What stood there before.
     pub before: Option<serde_json::Value>,
+}
+
+/// A word on being reached.
+#[derive(Debug, Clone, Serialize)]
+pub struct ExportedPermission {
+    /// `enquiry` or `marketing`.
+    pub purpose: &'static str,
+    /// `call`, `mail` or `text`.
+    pub channel: &'static str,
+    /// True where it was given, false where it was withdrawn or refused.
+    pub given: bool,
+    /// When.
+    pub at: Timestamp,
+    /// Title of the dialogue that asked, or name of whoever here kept it.
+    pub from: Option<String>,
+    /// Version of the wording that was shown.
+    pub wording: Option<i32>,
+    /// On what ground, where somebody here kept it.
+    pub says: String,
+}
+
+/// A mail that somebody wrote to them.
+#[derive(Debug, Clone, Serialize)]
+pub struct ExportedMail {
+    /// When it left, or is to.
+    pub at: Timestamp,
+    /// Who wrote it.
+    pub by: String,
+    /// The address it went to.
+    pub to: String,
+    /// Its subject.
+    pub subject: String,
+    /// Its text.
+    pub body: String,
+    /// `waiting`, `sent` or `refused`.
+    pub state: String,
 }
 
 /// Something that was given otherwise.
@@ -84,6 +124,8 @@ pub struct ExportedLead {
     pub conversations: Vec<ExportedConversation>,
     /// What happened since.
     pub timeline: Vec<ExportedStep>,
+    /// Mails that people wrote from it, the newest first.
+    pub mails: Vec<ExportedMail>,
     /// What people owed or owe on it.
     pub tasks: Vec<ExportedTask>,
 }
@@ -159,6 +201,7 @@ impl Store {
                 zone: row.zone,
                 conversations: self.exported_conversations(workspace, row.id).await?,
                 timeline: self.timeline(workspace, row.id).await?.into_iter().map(step).collect(),
+                mails: self.mails_of(person, row.id).await?.into_iter().map(mail).collect(),
                 tasks: self.tasks_of(person, row.id).await?.into_iter().map(task).collect(),
             });
         }
@@ -172,6 +215,8 @@ impl Store {
             phone: contact.phone,
             company: contact.company.map(|(_, name)| name),
             reach: reach_says((None, &[]), (contact.reach.prefers, &contact.reach.refuses)),
+            tags: contact.tags,
+            permissions: contact.permissions.into_iter().map(permission).collect(),
             values: contact.values.into_iter().map(value).collect(),
             also_given: given
                 .into_iter()
@@ -213,6 +258,23 @@ impl Store {
 
 fn value(row: ValueRow) -> ExportedValue {
     ExportedValue { field: row.label, value: row.shown, from: row.from, at: row.at, before: row.before }
+}
+
+fn permission(row: PermissionRow) -> ExportedPermission {
+    ExportedPermission {
+        purpose: row.word.purpose.as_str(),
+        channel: row.word.channel.as_str(),
+        given: row.word.given,
+        at: row.word.at,
+        from: row.dialogue.or(row.person),
+        wording: row.wording,
+        says: row.says,
+    }
+}
+
+fn mail(row: MailRow) -> ExportedMail {
+    let MailRow { person, recipient, subject, body, state, at, .. } = row;
+    ExportedMail { at, by: person, to: recipient, subject, body, state }
 }
 
 fn task(row: TaskRow) -> ExportedTask {

@@ -8,6 +8,8 @@
 //! | `erase` | a person's data blanked everywhere |
 //! | `retain` | what has had its time, erased by a job |
 //! | `merge` | contacts that may be one person, made one, and two again |
+//! | `permissions` | what contacts permitted, and withdrew |
+//! | `reach` | how contacts want to be reached |
 //! | `export` | everything that is held on one contact |
 
 mod companies;
@@ -15,6 +17,7 @@ mod contacts;
 mod erase;
 mod export;
 mod merge;
+mod permissions;
 mod reach;
 mod retain;
 mod values;
@@ -23,9 +26,12 @@ pub use companies::{CompanyChange, CompanyContact, CompanyDetail, CompanyPage, C
 pub use contacts::{ContactChange, ContactDetail, ContactGiven, ContactLead, ContactPage, ContactRow};
 pub use erase::Erased;
 pub use export::{
-    ContactExport, ExportedConversation, ExportedGiven, ExportedLead, ExportedStep, ExportedTask, ExportedValue,
+    ContactExport, ExportedConversation, ExportedGiven, ExportedLead, ExportedMail, ExportedPermission, ExportedStep,
+    ExportedTask, ExportedValue,
 };
 pub use merge::{AlikeRow, MergeLine, MergePreview, MergeRow};
+pub use permissions::{PermissionChange, PermissionRow};
+pub(crate) use permissions::{keep_said, move_words};
 pub use reach::Reach;
 pub use retain::Keeping;
 pub(crate) use retain::begin as begin_retention;
@@ -40,6 +46,12 @@ const SEARCH_LIMIT: usize = 200;
 fn holding(search: &str) -> Option<String> {
     let text: String = search.trim().chars().take(SEARCH_LIMIT).collect();
     (!text.is_empty()).then(|| format!("%{}%", text.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_")))
+}
+
+/// A text as a pattern of LIKE that begins with it, in small letters.
+fn begins(text: &str) -> String {
+    let text: String = text.chars().take(SEARCH_LIMIT).collect::<String>().to_lowercase();
+    format!("{}%", text.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_"))
 }
 
 /// Where a page of a list by name ended: the name it is sorted by, and the row's id.

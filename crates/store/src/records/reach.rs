@@ -4,7 +4,8 @@
 use jiff::Timestamp;
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_people::Audited;
-use lumbo_records::{Channel, reach_says};
+use lumbo_records::reach_says;
+use lumbo_value::permits::Channel;
 use uuid::Uuid;
 
 use super::ContactDetail;
@@ -19,6 +20,8 @@ pub struct Reach {
     pub prefers: Option<Channel>,
     /// Ways they do not want.
     pub refuses: Vec<Channel>,
+    /// Ways for which they withdrew their permission.
+    pub withdrawn: Vec<Channel>,
     /// Who kept it.
     pub by: Option<String>,
     /// When.
@@ -52,6 +55,7 @@ impl Store {
         let Some(row) = row else { return Ok(Reach::default()) };
         Ok(Reach {
             prefers: row.prefers.as_deref().map(channel).transpose()?,
+            withdrawn: self.withdrawn_of(workspace, contact).await?,
             refuses: row.refuses.iter().map(|name| channel(name)).collect::<Result<_, _>>()?,
             by: row.by,
             at: row.at.map(SqlTimestamp::to_jiff),

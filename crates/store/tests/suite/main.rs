@@ -22,3 +22,4 @@ mod trying;
 mod turns;
 mod upgrade;
 mod work;
+mod writing;

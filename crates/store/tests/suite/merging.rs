@@ -6,8 +6,9 @@ use std::collections::BTreeMap;
 
 use crate::common::Fixture;
 use jiff::SignedDuration;
-use lumbo_records::{Alike, AlsoGiven, Channel, Takes};
+use lumbo_records::{Alike, AlsoGiven, Takes};
 use lumbo_store::{ContactChange, StoreError};
+use lumbo_value::permits::Channel;
 use sqlx::{Connection, PgConnection};
 use uuid::Uuid;
 

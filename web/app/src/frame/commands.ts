@@ -124,6 +124,7 @@ export const commands = [
   { id: "call-wrong", label: "The call: wrong number", keys: "4", where: "leads" },
   { id: "step-back", label: "Take the last step back", keys: "Z", where: "leads" },
   { id: "write-note", label: "Write a note", keys: "M", where: "leads" },
+  { id: "write-mail", label: "Write a mail", keys: "E", where: "leads" },
   { id: "pick-lead", label: "Pick the lead among several", keys: "X", where: "leads" },
   { id: "write-tag", label: "Put a tag on", keys: "G", where: "leads" },
   { id: "take-lead", label: "Take the lead", keys: "T", where: "leads" },

@@ -86,9 +86,10 @@ function Contact({
 }) {
   if (stopped) return <p className="text-sm text-clay">Not to be called or written to.</p>;
   if (!phone && !email) return <p className="text-sm text-amber">They left neither a phone number nor an address.</p>;
-  const { prefers, refuses } = reach;
-  const call = phone && !refuses.includes("call") && <Phone key="call" phone={phone} first={untried} />;
-  const mail = email && !refuses.includes("mail") && (
+  const { prefers, refuses, withdrawn } = reach;
+  const stops = [...refuses, ...withdrawn];
+  const call = phone && !stops.includes("call") && <Phone key="call" phone={phone} first={untried} />;
+  const mail = email && !stops.includes("mail") && (
     <a key="mail" className="text-spruce hover:underline" href={`mailto:${email}`}>
       {email}
     </a>
@@ -102,6 +103,11 @@ function Contact({
       {refuses.length > 0 && (
         <p className="mt-1 text-sm text-clay">
           They want no {refuses.map((one) => channelWords[one]).join(" and no ")}.
+        </p>
+      )}
+      {withdrawn.length > 0 && (
+        <p className="mt-1 text-sm text-clay">
+          They withdrew their permission for {withdrawn.map((one) => channelWords[one]).join(" and ")}.
         </p>
       )}
     </>

@@ -11,6 +11,7 @@ import { Differs } from "./Differs";
 import { WhyTheyQualify } from "./WhyTheyQualify";
 import { CallBar } from "./CallBar";
 import { AskFirst, Marks } from "./Outcome";
+import { Mail } from "./Mail";
 import { PassOn } from "./PassOn";
 import { Tags } from "./Tags";
 import { Tasks } from "./Tasks";
@@ -85,7 +86,7 @@ export function LeadDetail({
           ))}
         </span>
       </p>
-      <Tags tags={row.tags} work={work} works={me?.works_leads ?? false} />
+      <Tags tags={row.tags} works={me?.works_leads ?? false} onTag={work.tag} />
       {lead.company && lead.company.standing !== "none" && (
         <p className={clsx("text-sm", standingTone[lead.company.standing])}>
           {lead.company.name} is {standingSentence[lead.company.standing]}.
@@ -100,6 +101,7 @@ export function LeadDetail({
       {me?.works_leads ? (
         <>
           <CallBar lead={lead} work={work} />
+          <Mail key={row.id} lead={lead} work={work} />
           <Marks status={row.status} onMark={act} />
           <PassOn lead={lead} work={work} />
         </>

@@ -106,6 +106,7 @@ export function LeadsScreen() {
           dial: () => document.querySelector<HTMLElement>("[data-dial]")?.click(),
           "step-back": () => void work.back(),
           "write-note": () => document.getElementById(NOTE_BOX)?.focus(),
+          "write-mail": () => document.querySelector<HTMLElement>("[data-write]")?.click(),
           "write-tag": () => document.getElementById(TAG_BOX)?.focus(),
           "pick-lead": () => {
             toggle(lead);

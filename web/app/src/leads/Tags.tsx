@@ -2,13 +2,21 @@ import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
 
 import { tagsQuery } from "../lib/query";
-import type { Work } from "./useWork";
 
 /** The box that a tag is written into; the screen's shortcut goes there. */
 export const TAG_BOX = "lead-tag";
 
-/** Words that people put on a lead to find it again; `#` before one in the search finds those that have it. */
-export function Tags({ tags, work, works }: { tags: string[]; work: Work; works: boolean }) {
+/** Words that people put on a lead or a contact to find it again; `#` before one in the search finds those that have it. */
+export function Tags({
+  tags,
+  works,
+  onTag,
+}: {
+  tags: string[];
+  works: boolean;
+  /** Gives true where it was kept. */
+  onTag: (tag: string, on: boolean) => Promise<boolean>;
+}) {
   const [typed, setTyped] = useState("");
   const [writing, setWriting] = useState(false);
   const list = useId();
@@ -25,7 +33,7 @@ export function Tags({ tags, work, works }: { tags: string[]; work: Work; works:
               type="button"
               className="grid size-6 place-items-center text-soft hover:text-clay"
               aria-label={`Take off the tag ${tag}`}
-              onClick={() => void work.tag(tag, false)}
+              onClick={() => void onTag(tag, false)}
             >
               ×
             </button>
@@ -42,7 +50,7 @@ export function Tags({ tags, work, works }: { tags: string[]; work: Work; works:
             if (!tag) return;
             // At once: who types the next one is not to lose its first letters when this one is kept.
             setTyped("");
-            void work.tag(tag, true).then((done) => done || setTyped((next) => next || tag));
+            void onTag(tag, true).then((done) => done || setTyped((next) => next || tag));
           }}
         >
           <input

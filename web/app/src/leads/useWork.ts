@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { Schemas } from "../../../api";
 import { RequestFailed, ask, client } from "../../../api";
 import { leadQuery, queries, tagsQuery, tasksQuery } from "../lib/query";
+import { writeMail } from "./mails";
 import type { CallOutcome, Status } from "./words";
 
 export type Details = { reason?: string; amount?: string; currency?: string; later_on?: string };
@@ -76,6 +77,9 @@ export function useWork(lead: Lead | undefined, done: () => void) {
       if (done) await queries.invalidateQueries({ queryKey: tagsQuery.queryKey });
       return done;
     },
+    write: (letter: { id: string; subject: string; body: string }) => act((id) => writeMail(id, letter)),
+    takeMailBack: (mail: string) =>
+      act((id) => ask(client.POST("/api/leads/{lead}/mails/{mail}/back", { params: { path: { lead: id, mail } } }))),
     keepNote: async () => {
       if (!written) return;
       const done = await act((id) =>

@@ -229,6 +229,15 @@ export const teamQuery = queryOptions({ queryKey: ["team"], queryFn: () => ask(c
 /** Tags that leads have, the most used first. */
 export const tagsQuery = queryOptions({ queryKey: ["tags"], queryFn: () => ask(client.GET("/api/tags")) });
 
+/** What a mail from a lead begins with. */
+export const mailQuery = (lead: string) =>
+  queryOptions({
+    queryKey: ["mail", lead],
+    queryFn: () => ask(client.GET("/api/leads/{lead}/mails", { params: { path: { lead } } })),
+  });
+
+export const repliesQuery = queryOptions({ queryKey: ["replies"], queryFn: () => ask(client.GET("/api/replies")) });
+
 /** Lists of leads that one keeps under a name. */
 export const lensesQuery = queryOptions({ queryKey: ["lenses"], queryFn: () => ask(client.GET("/api/lenses")) });
 

@@ -75,7 +75,8 @@ export function TurnBody({ turn, onGoTo }: { turn: Turn; onGoTo: (section: strin
       const card = dialogue.scorecards?.find((known) => known.id === turn.scorecard) ?? usualCard(dialogue);
       return (
         <span>
-          Scores{card ? ` by “${card.title}”` : " nothing: there is no scorecard"}, files the lead and picks its owner
+          Scores{card ? ` by “${card.title}”` : " nothing: there is no scorecard"}, files the lead
+          {turn.early ? ", and picks its owner later" : " and picks its owner"}
         </span>
       );
     }

@@ -171,7 +171,7 @@ export function newField(dialogue: Dialogue, label: string, type: Schemas["Field
  * record where the type belongs. */
 export function withType(field: Field, type: Schemas["FieldType"], language: string): Field {
   const contact = type === "person_name" || type === "email" || type === "phone" || type === "address";
-  const { options: _, unit, currency, ...rest } = field;
+  const { options: _, unit, currency, permits, ...rest } = field;
   const out: Field = {
     ...rest,
     type,
@@ -181,6 +181,7 @@ export function withType(field: Field, type: Schemas["FieldType"], language: str
   };
   if (unit && (type === "quantity" || type === "whole_number")) out.unit = unit;
   if (currency && type === "money") out.currency = currency;
+  if (permits && type === "consent") out.permits = permits;
   if (type === "choice" || type === "choices") {
     const known = field.type === "choice" || field.type === "choices" ? (field.options ?? []) : [];
     out.options =

@@ -6,12 +6,14 @@ import { useState } from "react";
 import type { Schemas } from "../../../api";
 import { ask, client } from "../../../api";
 import { Button, Notice } from "../../../kit/ui";
+import { Tags } from "../leads/Tags";
 import { givenWords } from "../leads/words";
-import { contactQuery, meQuery, queries } from "../lib/query";
+import { contactQuery, meQuery, queries, tagsQuery } from "../lib/query";
 import { ago, stamp } from "../lib/time";
 import { useAttempt } from "../lib/useAttempt";
 import { Alike } from "./Alike";
 import { Erase } from "./Erase";
+import { Permissions } from "./Permissions";
 import { Reach } from "./Reach";
 import { Editable, Heading, Leads, Values } from "./parts";
 import { nameOf, standingSentence, standingTone } from "./words";
@@ -36,6 +38,16 @@ export function ContactPane({ id, onGone }: { id: string; onGone: () => void }) 
         return true;
       }
     : undefined;
+  const tag = async (word: string, on: boolean) => {
+    const params = { path: { contact: id } };
+    const now = await attempt(() =>
+      ask(client.POST("/api/contacts/{contact}/tags", { params, body: { tag: word, on } })),
+    );
+    if (!now) return false;
+    queries.setQueryData(contactQuery(id).queryKey, now);
+    void queries.invalidateQueries({ queryKey: tagsQuery.queryKey });
+    return true;
+  };
   // Who they are stands above; the rest is what they told of themselves.
   const told = contact.values.filter((value) => !value.field.startsWith("@"));
   const who = contact.values.filter((value) => value.field.startsWith("@"));
@@ -62,6 +74,7 @@ export function ContactPane({ id, onGone }: { id: string; onGone: () => void }) 
         On file since {stamp(contact.made_at)}
         {contact.known_on_site && " · signs in on your site"}
       </p>
+      <Tags tags={contact.tags} works={me?.works_leads ?? false} onTag={tag} />
       {says && (
         <p role="alert" className="mt-2 text-sm text-clay">
           {says}
@@ -99,6 +112,7 @@ export function ContactPane({ id, onGone }: { id: string; onGone: () => void }) 
         </>
       )}
       <Reach contact={contact} works={me?.works_leads ?? false} />
+      <Permissions contact={contact} works={me?.works_leads ?? false} />
       {me?.works_leads && <Alike contact={contact} />}
       <Heading>Leads</Heading>
       <Leads leads={contact.leads} named={false} />

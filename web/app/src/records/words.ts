@@ -40,6 +40,14 @@ export const standingDoes: Record<Standing, string> = {
   do_not_contact: "Its leads are kept, but take nobody’s turn and go to nobody.",
 };
 
+/** What somebody may be reached for, in the order in which it is offered. */
+export const purposeWords: Record<Schemas["Purpose"], string> = {
+  enquiry: "their enquiry",
+  marketing: "marketing",
+};
+
+export const purposes = Object.keys(purposeWords) as Schemas["Purpose"][];
+
 /** Where a value came from: "from “Storage enquiry”", "by Maren Holt". */
 export function sourceWords(value: Pick<Schemas["RecordValue"], "by" | "from">): string {
   switch (value.by) {

@@ -27,6 +27,7 @@ export function RoutingStage() {
   const settings = useQuery(routingQuery);
   const [picked, setPicked] = useState<string | null>(null);
   const [open, setOpen] = useState<string | null>(null);
+  const [made, setMade] = useState<string | null>(null);
   const [queue, setQueue] = useState<string | null>(null);
   const [table, setTable] = useState<string | null>(null);
   const [pane, setPane] = useState<Pane>("try");
@@ -45,6 +46,7 @@ export function RoutingStage() {
     const holds = { compare: firstComparison(draft.dialogue, what) };
     keep(addedRule(routing, { id, holds, queue: queues[0]?.key ?? "" }, picked));
     setPicked(id);
+    setMade(id);
     setOpen(id);
   };
   const rule = rules.find((known) => known.id === picked);
@@ -83,6 +85,7 @@ export function RoutingStage() {
             again={again.data}
             picked={picked}
             open={open}
+            made={made}
             onPick={setPicked}
             onOpen={setOpen}
             onQueue={setQueue}

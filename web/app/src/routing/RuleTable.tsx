@@ -21,6 +21,7 @@ export function RuleTable({
   again,
   picked,
   open,
+  made,
   onPick,
   onOpen,
   onQueue,
@@ -34,6 +35,8 @@ export function RuleTable({
   again: Schemas["AgainView"] | undefined;
   picked: string | null;
   open: string | null;
+  /** The rule that was made last. */
+  made: string | null;
   onPick: (id: string) => void;
   onOpen: (id: string | null) => void;
   onQueue: (key: string) => void;
@@ -71,6 +74,7 @@ export function RuleTable({
               gaps={again?.gaps[rule.id] ?? []}
               picked={picked === rule.id}
               open={open === rule.id}
+              fresh={made === rule.id}
               onPick={() => onPick(rule.id)}
               onOpen={() => onOpen(open === rule.id ? null : rule.id)}
               onGoesTo={() => (rule.table ? onTable(rule.table.table) : onQueue(rule.queue ?? ""))}
@@ -126,6 +130,7 @@ function RuleRows({
   gaps,
   picked,
   open,
+  fresh,
   onPick,
   onOpen,
   onGoesTo,
@@ -141,6 +146,8 @@ function RuleRows({
   gaps: string[];
   picked: boolean;
   open: boolean;
+  /** True where it was just made. */
+  fresh: boolean;
   onPick: () => void;
   onOpen: () => void;
   onGoesTo: () => void;
@@ -213,7 +220,7 @@ function RuleRows({
       {open && (
         <tr className="border-b border-line bg-oat/60">
           <td colSpan={5} className="px-3 py-2.5">
-            <ConditionEditor condition={rule.holds} onChange={(holds) => onChange({ ...rule, holds })} />
+            <ConditionEditor condition={rule.holds} fresh={fresh} onChange={(holds) => onChange({ ...rule, holds })} />
             <Labelled label="Their firm" hint="As it is on file when the lead is filed">
               {(id) => (
                 <Select

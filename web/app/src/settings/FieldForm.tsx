@@ -10,6 +10,7 @@ import { RulesEditor } from "../fields/RulesEditor";
 import { keyOf, withType } from "../outline/make";
 import type { Field } from "../outline/names";
 import { fieldTypes, hasOptions, typeLabels } from "../outline/names";
+import { channelWords, channels, purposeWords, purposes } from "../records/words";
 
 const IDLE_MS = 400;
 
@@ -35,6 +36,8 @@ export function FieldForm({
   const [keyTyped, setKeyTyped] = useState(!fresh);
   const set = (part: Partial<Field>) => setField((known) => ({ ...known, ...part }));
   const language = Object.keys(field.options?.[0]?.label ?? {})[0] ?? "en";
+  // Where nothing is said, it is the enquiry, in every way.
+  const permits = field.permits ?? { purpose: "enquiry" as const, channels };
   const changed = fresh || JSON.stringify(field) !== JSON.stringify(was);
   const report = useReport(field, changed);
   useEffect(() => {
@@ -140,6 +143,47 @@ export function FieldForm({
           set({ rules, may_loosen: kept });
         }}
       />
+      {field.type === "consent" && (
+        <Labelled label="A yes permits">
+          {(id) => (
+            <div className="flex flex-wrap items-center gap-x-4 gap-y-1">
+              {channels.map((channel) => (
+                <label key={channel} className="flex min-h-6 items-center gap-1.5">
+                  <input
+                    type="checkbox"
+                    checked={permits.channels.includes(channel)}
+                    onChange={() =>
+                      set({
+                        permits: {
+                          ...permits,
+                          channels: channels.filter((one) => permits.channels.includes(one) !== (one === channel)),
+                        },
+                      })
+                    }
+                  />
+                  {channelWords[channel]}
+                </label>
+              ))}
+              <Select
+                id={id}
+                aria-label="For what"
+                value={permits.purpose}
+                onChange={(event) =>
+                  set({
+                    permits: { ...permits, purpose: purposes.find((one) => one === event.target.value) ?? "enquiry" },
+                  })
+                }
+              >
+                {purposes.map((purpose) => (
+                  <option key={purpose} value={purpose}>
+                    for {purposeWords[purpose]}
+                  </option>
+                ))}
+              </Select>
+            </div>
+          )}
+        </Labelled>
+      )}
       <Labelled label="Belongs to">
         {(id) => (
           <div className="flex flex-wrap items-center gap-x-4 gap-y-1">

@@ -212,9 +212,12 @@ pub(crate) async fn end_merges(
     )
     .execute(&mut *db)
     .await?;
+    sqlx::query!("delete from permissions where workspace_id = $1 and contact_id = any($2)", workspace, &gone)
+        .execute(&mut *db)
+        .await?;
     sqlx::query!(
         "update contacts set name = null, phone = null, email = null, subject = null, company_id = null,
-           prefers = null, refuses = '{}', reach_by = null, reach_at = null, erased_at = $4
+           prefers = null, refuses = '{}', reach_by = null, reach_at = null, tags = '{}', erased_at = $4
          where workspace_id = $1 and id = any($2) and merged_into = $3",
         workspace,
         &gone,

@@ -131,7 +131,12 @@ impl Fixture {
 
     /// Talks to the home's dialogue with typed replies; gives what the last one came to.
     pub async fn talk(&self, token: &[u8], replies: &[&str]) -> Taken {
-        let mut last = self.start(&self.home.slug, token).await;
+        self.talk_at(&self.home.slug, token, replies).await
+    }
+
+    /// The same at the address of another dialogue.
+    pub async fn talk_at(&self, slug: &str, token: &[u8], replies: &[&str]) -> Taken {
+        let mut last = self.start(slug, token).await;
         for (index, text) in replies.iter().enumerate() {
             let body = if *text == ">skip" {
                 ProspectInput::Skip {}

@@ -22,22 +22,25 @@ const inline = "!border-0 !border-b !rounded-none !bg-transparent !px-1 !py-0.5 
 /** A condition as a sentence: typed as one, or put together from comparisons and brackets. */
 export function ConditionEditor({
   condition,
+  fresh = false,
   onChange,
 }: {
   condition: Condition;
+  /** True where it was just made: it is typed first. */
+  fresh?: boolean;
   onChange: (condition: Condition) => void;
 }) {
   const change = (next: Condition) => onChange(simple(next));
   return (
     <div className="mt-1.5">
       <GroupEditor condition={condition} depth={0} onChange={change} />
-      <TypeIt onRead={change} />
+      <TypeIt fresh={fresh} onRead={change} />
     </div>
   );
 }
 
 /** A whole condition typed as a sentence. */
-function TypeIt({ onRead }: { onRead: (condition: Condition) => void }) {
+function TypeIt({ fresh, onRead }: { fresh: boolean; onRead: (condition: Condition) => void }) {
   const { dialogue } = useShownDraft();
   const [text, setText] = useState("");
   const [says, setSays] = useState("");
@@ -63,6 +66,7 @@ function TypeIt({ onRead }: { onRead: (condition: Condition) => void }) {
     <div className="mt-1">
       <TextInput
         aria-label="Type the condition as a sentence"
+        autoFocus={fresh}
         placeholder="or type it: Pallets at least 200 and Temperature is Frozen"
         className="!text-sm"
         value={text}
