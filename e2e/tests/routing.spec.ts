@@ -172,7 +172,6 @@ test("a lead is filed early and tagged by its arm, its rule and its ending, and 
   await page.getByRole("link", { name: /^Early / }).click();
   await expect(page.getByRole("main", { name: "Outline" })).toBeVisible();
   await (await row(page, "files the lead and picks its owner")).click();
-  await page.keyboard.press("Enter");
   await page.getByLabel("More is asked after it: choose the owner later").check();
   await saved(page);
   await accessible(page, "the editor of a File lead");
@@ -181,7 +180,6 @@ test("a lead is filed early and tagged by its arm, its rule and its ending, and 
   const arm = page.locator("[data-row='arm:a_frozen'] [data-open]");
   await row(page, "How cold does it have to be?");
   await arm.click();
-  await page.keyboard.press("Enter");
   await page.getByLabel("Tags the lead").fill("cold chain, deep frost");
   await page.keyboard.press("Enter");
   await saved(page);

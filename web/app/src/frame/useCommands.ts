@@ -29,7 +29,8 @@ export function useCommands(where: Layer["where"], actions: Actions) {
       const command = commandFor(where, keys);
       const run = command && !native.has(command.id) && current.current[command.id];
       // Single letters and Enter belong to text boxes; undo inside one is its own.
-      const anywhere = ["find", "find-words"].includes(command?.id ?? "") || keys.startsWith("Alt ");
+      // Escape closes what is open from within any of its boxes.
+      const anywhere = ["find", "find-words", "close-row"].includes(command?.id ?? "") || keys.startsWith("Alt ");
       if (!run || (!anywhere && isTyping(event.target))) return;
       if (keys === "Enter" && event.target instanceof HTMLElement && event.target.closest("button, a, summary")) return;
       if (document.querySelector("[role=dialog]") && command.id !== "find") return;

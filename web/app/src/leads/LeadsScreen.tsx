@@ -191,17 +191,17 @@ export function LeadsScreen() {
               <thead className="sticky top-0 bg-oat">
                 <tr className="border-b border-line text-left text-xs text-soft [&_th]:py-1.5 [&_th]:font-normal">
                   {picking && <th className="w-8" aria-label="Picked" />}
-                  <th className="w-33 pl-3 max-md:w-30">{show === "all" ? "When" : "Next"}</th>
-                  {columns.length === 0 && <th className="w-36 max-md:hidden">What</th>}
-                  <th className="w-56 max-md:w-auto">Prospect</th>
+                  <th className="w-28 pl-3 max-md:w-30">{show === "all" ? "When" : "Next"}</th>
+                  {columns.length === 0 && <th className="w-34 max-md:hidden">What</th>}
+                  <th className="w-52 max-md:w-auto">Prospect</th>
                   {columns.length === 0 && <th className="max-md:hidden">Wants</th>}
                   {columns.map((id) => (
                     <th key={id} className="truncate max-md:hidden">
                       {labels.get(id) ?? ""}
                     </th>
                   ))}
-                  <th className="w-28 max-md:w-24">Score</th>
-                  {show !== "mine" && <th className="w-28">Owner</th>}
+                  <th className="w-26 max-md:w-24">Score</th>
+                  {show !== "mine" && <th className="w-24">Owner</th>}
                 </tr>
               </thead>
               <tbody>

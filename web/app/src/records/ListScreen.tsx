@@ -63,7 +63,7 @@ export function ListScreen({
             <TextInput
               aria-label={`Search ${what}`}
               type="search"
-              placeholder={`Search ${what}`}
+              placeholder={what === "contacts" ? "Search contacts, or #tag" : `Search ${what}`}
               className="!w-72"
               value={search}
               onChange={(event) => onSearch(event.target.value)}
