@@ -15,7 +15,7 @@ test("a sales lead enters a file, sees which rows are bad, and undoes it as a wh
   await signIn(page, "priya");
   await page.getByRole("link", { name: "Enter leads" }).click();
   await page.getByLabel("Dialogue").selectOption({ label: "Storage enquiry" });
-  await page.getByRole("tab", { name: "From a file" }).click();
+  await page.getByRole("tab", { name: "Leads from a file" }).click();
   await page.setInputFiles("input[type=file]", { name: "empty.csv", mimeType: "text/csv", buffer: Buffer.from("") });
   await expect(page.getByRole("alert")).toContainText("The first line names the columns");
   await page.setInputFiles("input[type=file]", { name: "fair.csv", mimeType: "text/csv", buffer: Buffer.from(fair) });

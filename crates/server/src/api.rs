@@ -21,8 +21,9 @@ use tower_sessions::{Expiry, SessionManagerLayer};
 
 use crate::routes::{
     answers, audit, catalogue, destinations, dialogues, drafts, embed, entering, faces, finding, held_back, joining,
-    leads, mails, mapping, media, notices, people, placements, profile, prospects, provider, records, rehearsals,
-    releases, requests, routing, running, scoring, session, settings, tasks, team, territories, together, tokens,
+    leads, mails, mapping, media, notices, people, placements, profile, prospects, provider, record_files, records,
+    rehearsals, releases, requests, routing, running, scoring, session, settings, tasks, team, territories, together,
+    tokens,
 };
 use crate::session_store::Sessions;
 use crate::{App, Config, Problem, address, guard, live, pages};
@@ -78,6 +79,7 @@ fn of_people() -> ApiRouter<App> {
         mails::api,
         tasks::api,
         entering::api,
+        record_files::api,
         records::api,
         requests::api,
         held_back::api,

@@ -97,10 +97,11 @@ pub use placements::{
 pub use presence::{Presence, Present};
 pub use queue_settings::{Colleague, MemberChange, MemberRow, QueueChange, QueueRow};
 pub use records::{
-    AlikeRow, CompanyChange, CompanyContact, CompanyDetail, CompanyPage, CompanyRow, ContactChange, ContactDetail,
-    ContactExport, ContactGiven, ContactLead, ContactPage, ContactRow, Erased, ExportedConversation, ExportedGiven,
-    ExportedLead, ExportedMail, ExportedPermission, ExportedStep, ExportedTask, ExportedValue, Keeping, MergeLine,
-    MergePreview, MergeRow, PermissionChange, PermissionRow, Reach, ValueRow,
+    AlikeRow, BadFileRow, Becomes, CompanyChange, CompanyContact, CompanyDetail, CompanyPage, CompanyRow,
+    ContactChange, ContactDetail, ContactExport, ContactGiven, ContactLead, ContactPage, ContactRow, Erased,
+    ExportedConversation, ExportedGiven, ExportedLead, ExportedMail, ExportedPermission, ExportedStep, ExportedTask,
+    ExportedValue, FileRow, FileUndone, Keeping, MergeLine, MergePreview, MergeRow, NewRecordFile, PermissionChange,
+    PermissionRow, Reach, RecordFileRow, TakenRow, ValueRow,
 };
 pub use releases::{ReleaseError, ReleaseRow};
 pub use requests::{RequestAct, RequestDetail, RequestRow};

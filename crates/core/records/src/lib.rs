@@ -11,6 +11,7 @@
 //! | `answers` | which conversations a table of answers shows, and what stands in it |
 //! | `by_hand` | what people type about a contact, read as its type |
 //! | `calls` | what came of a call, when the next one is |
+//! | `from_file` | companies and contacts of a file, row by row |
 //! | `looked_for` | how a list of leads is looked at |
 //! | `letters` | saved replies, and mails that people write from a lead |
 //! | `permissions` | what people permitted, and withdrew |
@@ -28,6 +29,7 @@ mod answers;
 mod by_hand;
 mod calls;
 mod filing;
+mod from_file;
 mod letters;
 mod looked_for;
 mod merge;
@@ -50,6 +52,7 @@ pub use filing::{
     AlsoGiven, CompanyOnFile, CompanyPlan, ContactOnFile, ContactPlan, FieldChange, Filing, Had, JOINED_WITHIN, Kept,
     LeadOnFile, LeadPlan, OnFile, OwnerPlan, Source, Turn, plan_filing,
 };
+pub use from_file::{FileHolds, FirmOfRow, Keeper, PersonOfRow, firm_of_row, person_of_row};
 pub use letters::{BODY_LIMIT, Filled, REPLY_NAME_LIMIT, SUBJECT_LIMIT, checked_mail, checked_reply, fill, known_of};
 pub use looked_for::{ListHolds, ListLook, ListOp, ListSort, ListTest, list_holds};
 pub use merge::{Keeps, Pair, Side, Takes, plan_merge};

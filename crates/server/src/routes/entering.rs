@@ -24,7 +24,7 @@ const TAG: &str = "Entering leads";
 /// Longest source and ground, characters.
 const WORDS: usize = 300;
 /// Most rows of a file.
-const ROWS: usize = 5_000;
+pub(crate) const ROWS: usize = 5_000;
 /// Longest answer, characters.
 const ANSWER: usize = 2_000;
 /// Most text of the rows of one request, bytes.
@@ -229,9 +229,9 @@ pub(crate) struct RowPreview {
 #[derive(Serialize, JsonSchema)]
 pub(crate) struct BadLeadRow {
     /// Its line in the file.
-    line: i32,
+    pub(crate) line: i32,
     /// What is wrong, in a sentence.
-    says: String,
+    pub(crate) says: String,
 }
 
 impl From<lumbo_store::UnfiledRow> for BadLeadRow {
@@ -289,7 +289,8 @@ pub(crate) struct ImportSet {
     tells: bool,
 }
 
-fn said<'a>(text: &'a str, asks: &str) -> Result<&'a str, Problem> {
+/// What somebody has to say, trimmed.
+pub(crate) fn said<'a>(text: &'a str, asks: &str) -> Result<&'a str, Problem> {
     let text = text.trim();
     if text.is_empty() || text.chars().count() > WORDS {
         return Err(Problem::bad(format!("{asks}, in 1 to {WORDS} characters.")));

@@ -22,6 +22,7 @@ pub(crate) mod placements;
 pub(crate) mod profile;
 pub(crate) mod prospects;
 pub(crate) mod provider;
+pub(crate) mod record_files;
 pub(crate) mod records;
 pub(crate) mod rehearsals;
 pub(crate) mod releases;

@@ -357,6 +357,30 @@ pub fn table() -> Vec<(Method, &'static str, Who, Option<Value>, bool)> {
         ),
         (post.clone(), "/api/imports/{import}/rows", TEAM_LEAD, Some(json!({"rows": []})), true),
         (post.clone(), "/api/imports/{import}/undo", TEAM_LEAD, Some(json!({})), true),
+        (
+            post.clone(),
+            "/api/record-files/look",
+            TEAM_LEAD,
+            Some(json!({"holds": "companies", "csv": "domain\nquince.example\n"})),
+            false,
+        ),
+        (
+            post.clone(),
+            "/api/record-files/preview",
+            TEAM_LEAD,
+            Some(json!({"holds": "companies", "rows": [{"line": 2, "answers": {"domain": "quince.example"}}]})),
+            false,
+        ),
+        (get.clone(), "/api/record-files", TEAM_LEAD, None, false),
+        (
+            post.clone(),
+            "/api/record-files",
+            TEAM_LEAD,
+            Some(json!({"holds": "contacts", "file": "x.csv", "source": "harrow", "ground": "asked"})),
+            false,
+        ),
+        (post.clone(), "/api/record-files/{file}/rows", TEAM_LEAD, Some(json!({"rows": []})), true),
+        (post.clone(), "/api/record-files/{file}/undo", TEAM_LEAD, None, true),
         (get.clone(), "/api/notices", SIGNED, None, false),
         (post.clone(), "/api/notices/seen", SIGNED, Some(json!({})), false),
         (get.clone(), "/api/alerts", SIGNED, None, false),
@@ -618,6 +642,8 @@ async fn every_route_keeps_its_workspace_and_its_role() {
     let absence = fixture.get("/api/team", &admin).await.json["absences"][0]["id"].as_str().unwrap().to_owned();
     let import = json!({"dialogue": dialogue, "file": "x.csv", "source": "harrow", "ground": "asked"});
     let import = fixture.post("/api/imports", &admin, import).await.json["id"].as_str().unwrap().to_owned();
+    let file = json!({"holds": "companies", "file": "x.csv", "source": "harrow", "ground": "asked"});
+    let file = fixture.post("/api/record-files", &admin, file).await.json["id"].as_str().unwrap().to_owned();
     let given = uuid::Uuid::from_u128(5).to_string();
     let mut db = fixture.connect().await;
     let waits = "insert into also_given (workspace_id, id, contact_id, lead_id, conversation_id, what, value, given_at)
@@ -680,6 +706,7 @@ async fn every_route_keeps_its_workspace_and_its_role() {
             .replace("{merge}", &merge)
             .replace("{absence}", &absence)
             .replace("{import}", &import)
+            .replace("{file}", &file)
             .replace("{company}", &company.to_string())
             .replace("{conversation}", &conversation.to_string())
             .replace("{name}", &placed)

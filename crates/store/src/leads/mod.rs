@@ -49,8 +49,9 @@ pub(crate) use list::status;
 pub use list::{LeadFilter, LeadPage, LeadQuery, LeadRow, PLAIN};
 pub use mails::{FilledReply, LEAVES_AFTER, MailBegin, MailOut, MailRow, SavedReply};
 pub(crate) use on_file::{goes_by_company, held, lock_keys, owners_of_company, standing};
-pub(crate) use tags::tag_by_ending;
+pub(crate) use tags::{add_contact_tags, tag_by_ending};
 pub use tasks::{NewTask, TaskRow};
+pub(crate) use values::put_from_file;
 pub use work::{Call, NextChange, OwnerChange, Taker};
 pub(crate) use work::{calling_of, keep_pace};
 

@@ -41,6 +41,25 @@ pub(crate) async fn add_tags(
     Ok(())
 }
 
+/// Tags a contact with words that they do not have; they never get more than 20.
+pub(crate) async fn add_contact_tags(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    contact: Uuid,
+    words: &[String],
+) -> Result<(), StoreError> {
+    sqlx::query!(
+        "update contacts set tags = (tags || $3::text[])[1:$4] where workspace_id = $1 and id = $2",
+        workspace,
+        contact,
+        words,
+        MOST
+    )
+    .execute(db)
+    .await?;
+    Ok(())
+}
+
 /// Tags the lead that a conversation filed, by how it ended.
 pub(crate) async fn tag_by_ending(
     db: &mut PgConnection,

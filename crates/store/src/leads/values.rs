@@ -52,6 +52,19 @@ pub(super) async fn put_identity(
     put(db, of, field, &typed, text).await
 }
 
+/// Keeps a part of who they are that a file says.
+pub(crate) async fn put_from_file(
+    db: &mut PgConnection,
+    workspace: Uuid,
+    what: AlsoGiven,
+    id: Uuid,
+    text: &str,
+    at: Timestamp,
+) -> Result<(), StoreError> {
+    let (record, field) = identity(what);
+    put_identity(db, Of { workspace, record, id, source: Source::File, at }, field, text).await
+}
+
 /// Keeps a value in the place of the one before.
 pub(super) async fn put(
     db: &mut PgConnection,

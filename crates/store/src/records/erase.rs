@@ -143,6 +143,14 @@ pub(super) async fn contact_in(
     sqlx::query!("delete from also_given where workspace_id = $1 and contact_id = $2", workspace, contact)
         .execute(&mut *db)
         .await?;
+    // What a file said of them goes with them; that the row made them stays.
+    sqlx::query!(
+        "update record_file_rows set wrote = '{}' where workspace_id = $1 and record_id = $2",
+        workspace,
+        contact
+    )
+    .execute(&mut *db)
+    .await?;
     sqlx::query!("delete from permissions where workspace_id = $1 and contact_id = $2", workspace, contact)
         .execute(&mut *db)
         .await?;

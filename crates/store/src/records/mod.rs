@@ -8,6 +8,7 @@
 //! | `erase` | a person's data blanked everywhere |
 //! | `retain` | what has had its time, erased by a job |
 //! | `merge` | contacts that may be one person, made one, and two again |
+//! | `files` | companies and contacts from files, and undoing a file |
 //! | `permissions` | what contacts permitted, and withdrew |
 //! | `reach` | how contacts want to be reached |
 //! | `export` | everything that is held on one contact |
@@ -16,6 +17,7 @@ mod companies;
 mod contacts;
 mod erase;
 mod export;
+mod files;
 mod merge;
 mod permissions;
 mod reach;
@@ -29,6 +31,7 @@ pub use export::{
     ContactExport, ExportedConversation, ExportedGiven, ExportedLead, ExportedMail, ExportedPermission, ExportedStep,
     ExportedTask, ExportedValue,
 };
+pub use files::{BadFileRow, Becomes, FileRow, FileUndone, NewRecordFile, RecordFileRow, TakenRow};
 pub use merge::{AlikeRow, MergeLine, MergePreview, MergeRow};
 pub use permissions::{PermissionChange, PermissionRow};
 pub(crate) use permissions::{keep_said, move_words};

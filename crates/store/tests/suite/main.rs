@@ -6,6 +6,7 @@ mod common;
 mod conversations;
 mod drafts;
 mod entering;
+mod files;
 mod filing;
 mod jobs;
 mod looks;

@@ -12,7 +12,19 @@ import { useAttempt } from "../lib/useAttempt";
 import { RecordsNav } from "../records/RecordsNav";
 import { ByHand } from "./ByHand";
 import { FromFile } from "./FromFile";
+import { FilesBefore, RecordsFile } from "./RecordsFile";
 import { leadsWords } from "./words";
+
+type How = "hand" | "file" | Schemas["FileHolds"];
+
+const ways: [How, string][] = [
+  ["hand", "One lead by hand"],
+  ["file", "Leads from a file"],
+  ["companies", "Companies from a file"],
+  ["contacts", "Contacts from a file"],
+];
+
+const isRecords = (how: How): how is Schemas["FileHolds"] => how === "companies" || how === "contacts";
 
 const tab = "border-b-2 px-0.5 pb-1";
 
@@ -21,7 +33,7 @@ export function EnteringScreen() {
   useTitle("Enter leads");
   const { data: form, error } = useQuery(enteringQuery);
   const [picked, setPicked] = useState("");
-  const [many, setMany] = useState(false);
+  const [how, setHow] = useState<How>("hand");
   const dialogue = form?.dialogues.find((each) => each.id === picked) ?? form?.dialogues[0];
   return (
     <>
@@ -30,8 +42,30 @@ export function EnteringScreen() {
         <h1 className="mb-1 font-serif text-lg font-semibold">Enter leads</h1>
         {error && <Notice tone="wrong">{error.message}</Notice>}
         {!form && !error && <p className="text-soft">Reading what leads are entered by</p>}
-        {form && !dialogue && <p>No dialogue is released yet: leads are read, scored and routed by one.</p>}
-        {form && dialogue && (
+        {form?.files && (
+          <div role="tablist" aria-label="What is entered" className="mt-1 mb-3 flex gap-5">
+            {ways.map(([each, words]) => (
+              <button
+                key={each}
+                type="button"
+                role="tab"
+                aria-selected={how === each}
+                onClick={() => setHow(each)}
+                className={clsx(tab, how === each ? "border-ink font-medium" : "border-transparent text-soft")}
+              >
+                {words}
+              </button>
+            ))}
+          </div>
+        )}
+        {form?.files && isRecords(how) && (
+          <>
+            <RecordsFile key={how} holds={how} />
+            <FilesBefore />
+          </>
+        )}
+        {form && !dialogue && !isRecords(how) && <p>No dialogue is released yet: leads are read, scored and routed by one.</p>}
+        {form && dialogue && !isRecords(how) && (
           <>
             <p className="max-w-prose text-soft">
               Leads that came another way: from a fair, a call, a partner. They are read, scored and routed as if the
@@ -53,23 +87,7 @@ export function EnteringScreen() {
                 )}
               </Labelled>
             </div>
-            {form.files && (
-              <div role="tablist" aria-label="How" className="mt-2 flex gap-5">
-                {[false, true].map((each) => (
-                  <button
-                    key={String(each)}
-                    type="button"
-                    role="tab"
-                    aria-selected={many === each}
-                    onClick={() => setMany(each)}
-                    className={clsx(tab, many === each ? "border-ink font-medium" : "border-transparent text-soft")}
-                  >
-                    {each ? "From a file" : "One by hand"}
-                  </button>
-                ))}
-              </div>
-            )}
-            {many ? (
+            {how === "file" ? (
               <FromFile key={dialogue.id} form={form} dialogue={dialogue} />
             ) : (
               <ByHand key={dialogue.id} form={form} dialogue={dialogue} />

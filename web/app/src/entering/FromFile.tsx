@@ -2,11 +2,12 @@ import { useRef, useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { ask, client } from "../../../api";
-import { BandMark, Button, Select } from "../../../kit/ui";
+import { BandMark, Button } from "../../../kit/ui";
 import { importsQuery, queries } from "../lib/query";
 import { useAttempt } from "../lib/useAttempt";
 import type { Said } from "./About";
 import { About, nothingSaid } from "./About";
+import { Columns, PickFile } from "./Columns";
 import type { Dialogue, Form, Row } from "./words";
 import { bandsOf, firstMapping, inParts, leadsWords, rowsOf } from "./words";
 
@@ -91,21 +92,7 @@ export function FromFile({ form, dialogue }: { form: Form; dialogue: Dialogue })
 
   return (
     <div className="max-w-4xl">
-      <label className="mt-4 block">
-        <span className="block text-xs text-soft">
-          A CSV file, its first line naming the columns; 5,000 rows at most
-        </span>
-        <input
-          type="file"
-          accept=".csv,text/csv,text/plain"
-          className="mt-1 text-soft file:mr-3 file:rounded-md file:border file:border-line file:bg-paper file:px-3 file:py-1 file:text-sm file:font-medium file:text-ink"
-          onChange={(event) => {
-            const picked = event.target.files?.[0];
-            if (picked) void open(picked);
-            event.target.value = "";
-          }}
-        />
-      </label>
+      <PickFile onPick={(picked) => void open(picked)} />
       {says && (
         <p role="alert" className="mt-2 text-clay">
           {says}
@@ -133,8 +120,8 @@ export function FromFile({ form, dialogue }: { form: Form; dialogue: Dialogue })
             <span className="font-sans text-sm font-normal text-soft">{file.rows.length} rows</span>
           </h2>
           <Columns
-            file={file}
-            dialogue={dialogue}
+            columns={file.columns}
+            fields={dialogue.fields}
             mapping={mapping}
             onChange={(next) => {
               setMapping(next);
@@ -170,59 +157,6 @@ export function FromFile({ form, dialogue }: { form: Form; dialogue: Dialogue })
         </>
       )}
     </div>
-  );
-}
-
-function Columns({
-  file,
-  dialogue,
-  mapping,
-  onChange,
-}: {
-  file: Schemas["LeadFileView"];
-  dialogue: Dialogue;
-  mapping: Record<number, string>;
-  onChange: (mapping: Record<number, string>) => void;
-}) {
-  return (
-    <table className="w-full border-collapse text-sm">
-      <thead>
-        <tr className="border-b border-line text-left text-xs text-soft [&_th]:pr-3 [&_th]:pb-1 [&_th]:font-normal">
-          <th>Column</th>
-          <th>Holds</th>
-          <th>In it</th>
-        </tr>
-      </thead>
-      <tbody>
-        {file.columns.map((column, place) => (
-          // oxlint-disable-next-line react/no-array-index-key -- columns are told apart by their place
-          <tr key={place} className="border-b border-line [&_td]:py-1 [&_td]:pr-3">
-            <td>{column.name || `Column ${place + 1}`}</td>
-            <td>
-              <Select
-                aria-label={`${column.name || `Column ${place + 1}`} holds`}
-                className="w-52 !py-0.5 text-sm"
-                value={mapping[place] ?? ""}
-                onChange={(event) => {
-                  const next = { ...mapping };
-                  if (event.target.value) next[place] = event.target.value;
-                  else delete next[place];
-                  onChange(next);
-                }}
-              >
-                <option value="">nothing that is kept</option>
-                {dialogue.fields.map((field) => (
-                  <option key={field.key} value={field.key}>
-                    {field.label}
-                  </option>
-                ))}
-              </Select>
-            </td>
-            <td className="w-1/2 max-w-0 truncate text-soft">{column.words.slice(0, 6).join(" · ")}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
   );
 }
 

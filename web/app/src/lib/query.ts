@@ -229,6 +229,12 @@ export const teamQuery = queryOptions({ queryKey: ["team"], queryFn: () => ask(c
 /** Tags that leads have, the most used first. */
 export const tagsQuery = queryOptions({ queryKey: ["tags"], queryFn: () => ask(client.GET("/api/tags")) });
 
+/** Files of companies and contacts that were taken in. */
+export const recordFilesQuery = queryOptions({
+  queryKey: ["record-files"],
+  queryFn: () => ask(client.GET("/api/record-files")),
+});
+
 /** What a mail from a lead begins with. */
 export const mailQuery = (lead: string) =>
   queryOptions({

@@ -212,6 +212,13 @@ pub(crate) async fn end_merges(
     )
     .execute(&mut *db)
     .await?;
+    sqlx::query!(
+        "update record_file_rows set wrote = '{}' where workspace_id = $1 and record_id = any($2)",
+        workspace,
+        &gone
+    )
+    .execute(&mut *db)
+    .await?;
     sqlx::query!("delete from permissions where workspace_id = $1 and contact_id = any($2)", workspace, &gone)
         .execute(&mut *db)
         .await?;
