@@ -68,3 +68,36 @@ test("a rep enters a lead by hand, with a sentence for what cannot be read", asy
   await expect(page.getByRole("heading", { name: /Elif Aydin/ })).toBeVisible();
   await expect(page.getByText(/Entered by hand. From: She called us/)).toBeVisible();
 });
+
+test("a file of companies is tried, taken in with its bad row named, and undone", async ({ page, server }) => {
+  await signIn(page, "priya");
+  await page.getByRole("link", { name: "Enter leads" }).click();
+  await page.getByRole("tab", { name: "Companies from a file" }).click();
+  const csv = "Website,Name,What it is to us,Account owner\nwww.quincelarder.example,Quince Larder,customer,Maren Holt\ngmail.com,Nobody,,\nsorrel.example,Sorrel Ltd,friend,\n";
+  const upload = (name: string, text: string) =>
+    page.getByLabel(/A CSV file/).setInputFiles({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
+  await upload("customers.csv", csv);
+  await expect(page.getByLabel("Website holds")).toHaveValue("domain");
+  await expect(page.getByLabel("What it is to us holds")).toHaveValue("standing");
+  await page.getByLabel("Account owner holds").selectOption({ label: "Who looks after it" });
+  await page.getByRole("button", { name: "Try all 3 rows" }).click();
+  const tried = page.getByRole("region", { name: "What the rows would become" });
+  await expect(tried.getByText("line 3 “gmail.com” is no domain of a firm’s own")).toBeVisible();
+  await expect(tried.getByText(/line 4 .*write customer, partner/)).toBeVisible();
+  await expect(tried.getByText("Maren Holt looks after it, before: nobody")).toBeVisible();
+  await accessible(page, "a file of companies");
+  await page.getByLabel("Where from").fill("Our customers of November");
+  await page.getByLabel("May be contacted").fill("They buy from us");
+  await page.getByRole("button", { name: /^Take in 1 company/ }).click();
+  await expect(page.getByText("1 company made, 0 changed.")).toBeVisible();
+  const kept = () => server.ask("select standing || ' ' || (owner_id is not null) from companies where domain = 'quincelarder.example'");
+  expect(await kept()).toBe("customer true");
+  await page.getByRole("button", { name: "Undo customers.csv" }).click();
+  await expect(page.getByText(/1 company taken out again/)).toBeVisible();
+  expect(await kept()).toBe("");
+
+  await page.getByRole("tab", { name: "Contacts from a file" }).click();
+  await upload("visitors.csv", "E-mail,Name\npia@quincelarder.example,Pia Lindqvist\n");
+  await page.getByRole("button", { name: "Try the row" }).click();
+  await expect(tried.getByText("Company: quincelarder.example")).toBeVisible();
+});

@@ -2235,6 +2235,92 @@ export interface paths {
     patch?: never;
     trace?: never;
   };
+  "/api/record-files": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** Files of companies and contacts that were taken in */
+    get: operations["recordFiles"];
+    put?: never;
+    /** Begin taking in a file of companies or contacts */
+    post: operations["beginRecordFile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/record-files/look": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Look at a file of companies or contacts */
+    post: operations["lookAtRecordFile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/record-files/preview": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** What rows of a file would become */
+    post: operations["previewRecordFile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/record-files/{file}/rows": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Take rows of a file in */
+    post: operations["takeRecordRows"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
+  "/api/record-files/{file}/undo": {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    get?: never;
+    put?: never;
+    /** Undo a file of companies or contacts */
+    post: operations["undoRecordFile"];
+    delete?: never;
+    options?: never;
+    head?: never;
+    patch?: never;
+    trace?: never;
+  };
   "/api/contacts": {
     parameters: {
       query?: never;
@@ -9947,6 +10033,153 @@ export interface components {
        */
       kept: number;
     };
+    /** @description A file that was taken in. */
+    RecordFileKept: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+      /** @description What it held. */
+      holds: components["schemas"]["FileHolds"];
+      /** @description Its name. */
+      file: string;
+      /** @description Where it comes from. */
+      source: string;
+      /** @description On what ground its people may be contacted. */
+      ground: string;
+      /** @description Name of whoever took it in. */
+      by: string;
+      /** @description When, RFC 3339. */
+      at: string;
+      /**
+       * Format: int64
+       * @description How many records it made.
+       */
+      made: number;
+      /**
+       * Format: int64
+       * @description How many it changed.
+       */
+      changed: number;
+      /** @description When it was undone, RFC 3339. */
+      undone_at?: string | null;
+    };
+    /** @description What a file holds. */
+    FileHolds: "companies" | "contacts";
+    /** @description What is said of a file before its rows are taken in. */
+    RecordFileSet: {
+      /** @description What it holds. */
+      holds: components["schemas"]["FileHolds"];
+      /** @description Its name. */
+      file: string;
+      /** @description Where it comes from. */
+      source: string;
+      /** @description On what ground its people may be contacted. */
+      ground: string;
+    };
+    /** @description A file that was begun. */
+    RecordFileBegun: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      id: string;
+    };
+    /** @description A file. */
+    RecordFile: {
+      /** @description What it holds. */
+      holds: components["schemas"]["FileHolds"];
+      /** @description The file, as CSV; 3 MB and 5,000 rows at most. */
+      csv: string;
+    };
+    /** @description A file, cut into cells. */
+    RecordFileView: {
+      /** @description What columns can hold; the first is what a record is known by. */
+      fields: components["schemas"]["FileColumn"][];
+      /** @description Its columns, with the keys of what they seem to hold. */
+      columns: components["schemas"]["Column"][];
+      /** @description Its rows, each with its line in the file. */
+      rows: components["schemas"]["Cells"][];
+    };
+    /** @description What a column can hold. */
+    FileColumn: {
+      /** @description Its key. */
+      key: string;
+      /** @description Its name for people. */
+      label: string;
+    };
+    /** @description Rows that are tried. */
+    FileRowsTried: {
+      /** @description What the file holds. */
+      holds: components["schemas"]["FileHolds"];
+      /** @description 100 at most. */
+      rows: components["schemas"]["FileRowBody"][];
+    };
+    /** @description A row of a file. */
+    FileRowBody: {
+      /**
+       * Format: int32
+       * @description Its line in the file.
+       */
+      line: number;
+      /** @description What stands in it, by the keys of what its columns hold. */
+      answers: {
+        [key: string]: string;
+      };
+    };
+    /** @description What rows become. */
+    FileRowsTaken: {
+      /** @description Those that can be read. */
+      taken: components["schemas"]["FileRowTaken"][];
+      /** @description Those that cannot. */
+      bad: components["schemas"]["BadLeadRow"][];
+    };
+    /** @description A row that was taken in, or would be. */
+    FileRowTaken: {
+      /**
+       * Format: int32
+       * @description Its line in the file.
+       */
+      line: number;
+      /** @description What it becomes. */
+      becomes: components["schemas"]["RowBecomes"];
+      /** @description What it writes, and what of it stays as it is on file, in words. */
+      says: string[];
+    };
+    /** @description What a row becomes. */
+    RowBecomes: "new" | "changes" | "same";
+    /** @description A file that an address names. */
+    RecordFilePath: {
+      /**
+       * Format: uuid
+       * @description Its id.
+       */
+      file: string;
+    };
+    /** @description Rows to take in. */
+    FileRowsGiven: {
+      /** @description 100 at most. */
+      rows: components["schemas"]["FileRowBody"][];
+    };
+    /** @description What undoing a file did. */
+    RecordFileUndone: {
+      /**
+       * Format: uint64
+       * @description Records that are gone again.
+       */
+      taken_out: number;
+      /**
+       * Format: uint64
+       * @description Records that stay, as something else holds on to them since.
+       */
+      kept: number;
+      /**
+       * Format: uint64
+       * @description Records that have again what they had before.
+       */
+      given_back: number;
+    };
     /** @description Which part of a list. */
     Listed2: {
       /**
@@ -15971,6 +16204,205 @@ export interface operations {
         };
         content: {
           "application/json": components["schemas"]["ImportUndone"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  recordFiles: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RecordFileKept"][];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  beginRecordFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description What is said of a file before its rows are taken in. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RecordFileSet"];
+      };
+    };
+    responses: {
+      /** @description A file that was begun. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RecordFileBegun"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  lookAtRecordFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description A file. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["RecordFile"];
+      };
+    };
+    responses: {
+      /** @description A file, cut into cells. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RecordFileView"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  previewRecordFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path?: never;
+      cookie?: never;
+    };
+    /** @description Rows that are tried. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["FileRowsTried"];
+      };
+    };
+    responses: {
+      /** @description What rows become. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["FileRowsTaken"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  takeRecordRows: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        file: string;
+      };
+      cookie?: never;
+    };
+    /** @description Rows to take in. */
+    requestBody: {
+      content: {
+        "application/json": components["schemas"]["FileRowsGiven"];
+      };
+    };
+    responses: {
+      /** @description What rows become. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["FileRowsTaken"];
+        };
+      };
+      /** @description A problem document (RFC 9457) */
+      default: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/problem+json": components["schemas"]["Problem"];
+        };
+      };
+    };
+  };
+  undoRecordFile: {
+    parameters: {
+      query?: never;
+      header?: never;
+      path: {
+        /** @description Its id. */
+        file: string;
+      };
+      cookie?: never;
+    };
+    requestBody?: never;
+    responses: {
+      /** @description What undoing a file did. */
+      200: {
+        headers: {
+          [name: string]: unknown;
+        };
+        content: {
+          "application/json": components["schemas"]["RecordFileUndone"];
         };
       };
       /** @description A problem document (RFC 9457) */

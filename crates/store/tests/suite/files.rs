@@ -29,7 +29,7 @@ async fn a_file_of_companies_makes_changes_and_names_rows_and_is_undone_as_a_who
     let (store, home) = (&fixture.store, &fixture.home);
     let author = &home.author;
     fixture.lead(b"a").await;
-    let known = store.companies(author, "", None, None).await.unwrap().companies[0].id;
+    let known = store.companies(author, "", None).await.unwrap().companies[0].id;
     let file = rows(&[
         &[("domain", "www.ekstromberries.example"), ("standing", "customer"), ("owner", "ina"), ("name", "Other Ltd")],
         &[("domain", "quince.example"), ("name", "Quince Larder"), ("standing", "Partner")],
@@ -63,7 +63,7 @@ async fn a_file_of_companies_makes_changes_and_names_rows_and_is_undone_as_a_who
     assert_eq!(undone, FileUndone { taken_out: 1, kept: 0, given_back: 1 });
     let back = store.company(author, known).await.unwrap();
     assert_eq!((back.standing, back.owner), (Standing::Competitor, None));
-    assert_eq!(store.companies(author, "", None, None).await.unwrap().companies.len(), 1);
+    assert_eq!(store.companies(author, "", None).await.unwrap().companies.len(), 1);
     assert!(matches!(store.undo_file(author, id).await, Err(StoreError::NotFound(_))), "once");
     assert!(matches!(store.take_rows(author, id, &file).await, Err(StoreError::NotFound(_))), "nothing is added to it");
 }

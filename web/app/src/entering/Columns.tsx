@@ -5,9 +5,7 @@ import { Select } from "../../../kit/ui";
 export function PickFile({ onPick }: { onPick: (file: File) => void }) {
   return (
     <label className="mt-4 block">
-      <span className="block text-xs text-soft">
-        A CSV file, its first line naming the columns; 5,000 rows at most
-      </span>
+      <span className="block text-xs text-soft">A CSV file, its first line naming the columns; 5,000 rows at most</span>
       <input
         type="file"
         accept=".csv,text/csv,text/plain"

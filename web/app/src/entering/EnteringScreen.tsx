@@ -64,7 +64,9 @@ export function EnteringScreen() {
             <FilesBefore />
           </>
         )}
-        {form && !dialogue && !isRecords(how) && <p>No dialogue is released yet: leads are read, scored and routed by one.</p>}
+        {form && !dialogue && !isRecords(how) && (
+          <p>No dialogue is released yet: leads are read, scored and routed by one.</p>
+        )}
         {form && dialogue && !isRecords(how) && (
           <>
             <p className="max-w-prose text-soft">

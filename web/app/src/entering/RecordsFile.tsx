@@ -71,8 +71,7 @@ export function RecordsFile({ holds }: { holds: Holds }) {
   };
 
   const tryThem = async () => {
-    const send = (some: typeof rows) =>
-      ask(client.POST("/api/record-files/preview", { body: { holds, rows: some } }));
+    const send = (some: typeof rows) => ask(client.POST("/api/record-files/preview", { body: { holds, rows: some } }));
     setTried((await inTurn("Reading", rows, send)).found);
   };
 
@@ -94,7 +93,7 @@ export function RecordsFile({ holds }: { holds: Holds }) {
     await queries.invalidateQueries({ queryKey: recordFilesQuery.queryKey });
   };
 
-  const new_ = tried?.taken.filter((row) => row.becomes === "new") ?? [];
+  const fresh = tried?.taken.filter((row) => row.becomes === "new") ?? [];
   const changes = tried?.taken.filter((row) => row.becomes === "changes") ?? [];
   return (
     <div className="max-w-4xl">
@@ -143,15 +142,15 @@ export function RecordsFile({ holds }: { holds: Holds }) {
             disabled={going !== null || Object.keys(mapping).length === 0}
             onClick={() => void tryThem()}
           >
-            Try all {file.rows.length} rows
+            Try {file.rows.length === 1 ? "the row" : `all ${file.rows.length} rows`}
           </Button>
         </>
       )}
       {file && tried && (
         <section aria-label="What the rows would become" className="mt-4">
           <p role="status">
-            <b>{new_.length}</b> new, <b>{changes.length}</b> changed,{" "}
-            <b>{tried.taken.length - new_.length - changes.length}</b> as they are on file
+            <b>{fresh.length}</b> new, <b>{changes.length}</b> changed,{" "}
+            <b>{tried.taken.length - fresh.length - changes.length}</b> as they are on file
             {tried.bad.length > 0 && (
               <span className="ml-3 text-clay">
                 <b>{tried.bad.length}</b> would not be taken
@@ -162,12 +161,12 @@ export function RecordsFile({ holds }: { holds: Holds }) {
             <Lines rows={tried.bad.map((row) => ({ line: row.line, says: row.says }))} tone="text-clay" />
           )}
           <Lines
-            rows={[...changes, ...new_]
+            rows={[...changes, ...fresh]
               .filter((row) => row.says.length > 0)
               .map((row) => ({ line: row.line, says: row.says.join("; ") }))}
             tone="text-soft"
           />
-          {new_.length + changes.length > 0 && (
+          {fresh.length + changes.length > 0 && (
             <form
               onSubmit={(event) => {
                 event.preventDefault();
