@@ -79,7 +79,7 @@ test("a file of companies is tried, taken in with its bad row named, and undone"
   await upload("customers.csv", csv);
   await expect(page.getByLabel("Website holds")).toHaveValue("domain");
   await expect(page.getByLabel("What it is to us holds")).toHaveValue("standing");
-  await page.getByLabel("Account owner holds").selectOption({ label: "Who looks after it" });
+  await expect(page.getByLabel("Account owner holds")).toHaveValue("owner");
   await page.getByRole("button", { name: "Try all 3 rows" }).click();
   const tried = page.getByRole("region", { name: "What the rows would become" });
   await expect(tried.getByText("line 3 “gmail.com” is no domain of a firm’s own")).toBeVisible();

@@ -37,6 +37,35 @@ impl FileHolds {
         [Self::Companies, Self::Contacts].into_iter().find(|holds| holds.as_str() == name)
     }
 
+    /// What a column seems to hold, by its name as files of many programs have it (common practice, without a source).
+    ///
+    /// ```
+    /// use lumbo_records::FileHolds;
+    /// assert_eq!(FileHolds::Companies.guess("Account Owner"), Some("owner"));
+    /// assert_eq!(FileHolds::Contacts.guess("E-Mail Address"), Some("email"));
+    /// assert_eq!(FileHolds::Contacts.guess("Shoe size"), None);
+    /// ```
+    #[must_use]
+    pub fn guess(self, column: &str) -> Option<&'static str> {
+        let words: &[(&str, &[&str])] = match self {
+            Self::Companies => &[
+                ("domain", &["domain", "website", "web", "url", "homepage", "webaddress", "domainorwebsite"]),
+                ("name", &["name", "company", "companyname", "firm", "account", "accountname", "organisation"]),
+                ("standing", &["standing", "whatitistous", "relation", "relationship", "type", "accounttype"]),
+                ("owner", &["owner", "accountowner", "accountmanager", "wholooksafterit", "rep"]),
+            ],
+            Self::Contacts => &[
+                ("email", &["email", "mail", "emailaddress", "address"]),
+                ("name", &["name", "fullname", "contact", "contactname", "person"]),
+                ("phone", &["phone", "telephone", "tel", "mobile", "phonenumber"]),
+                ("company", &["company", "companyname", "firm", "account", "organisation"]),
+                ("tags", &["tags", "tag", "labels"]),
+            ],
+        };
+        let column: String = fold(column).chars().filter(|letter| letter.is_alphanumeric()).collect();
+        words.iter().find(|(_, known)| known.contains(&column.as_str())).map(|(key, _)| *key)
+    }
+
     /// What its columns can be, as fields: the one that a record is known by first.
     #[must_use]
     pub fn columns(self) -> Vec<Field> {

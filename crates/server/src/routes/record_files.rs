@@ -90,7 +90,10 @@ pub(crate) async fn look(
     let fields = body.holds.columns();
     let known = fields.iter().map(|field| FileColumn { key: field.key.clone(), label: field.label.clone() }).collect();
     let work = move || {
-        let columns = sheet::glance(&body.csv, &fields)?.columns;
+        let mut columns = sheet::glance(&body.csv, &fields)?.columns;
+        for column in &mut columns {
+            column.field = column.field.take().or_else(|| body.holds.guess(&column.name).map(str::to_owned));
+        }
         Ok::<_, sheet::SheetError>((columns, sheet::cells(&body.csv, ROWS)?))
     };
     let (columns, rows) = app.busy.work(work).await?.map_err(|error| Problem::bad(sentence(&error.to_string())))?;
