@@ -218,7 +218,7 @@ async fn take_firm(
             .execute(&mut *db)
             .await?;
         wrote.insert("standing".to_owned(), (Some(before.to_owned()), Some(standing.to_owned())));
-        says.push(format!("is {} to us, before: {}", standing.replace('_', " "), before.replace('_', " ")));
+        says.push(format!("What it is to us: {}, before: {}", standing.replace('_', " "), before.replace('_', " ")));
     }
     let before = known.as_ref().and_then(|row| row.owner_id);
     if let Some(owner) = firm.owner.filter(|owner| Some(*owner) != before) {
