@@ -11,7 +11,7 @@ async function tabTo(page: Page, name: RegExp): Promise<void> {
     const named = await page.evaluate(() => {
       const on = document.activeElement;
       if (!(on instanceof HTMLElement)) return "";
-      const labels = "labels" in on ? [...((on as HTMLInputElement).labels ?? [])].map((label) => label.innerText) : [];
+      const labels = "labels" in on ? Array.from((on as HTMLInputElement).labels ?? []).map((label) => label.innerText) : [];
       return on.getAttribute("aria-label") ?? (labels.join(" ") || on.innerText);
     });
     if (name.test(named)) return;
