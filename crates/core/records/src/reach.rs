@@ -5,7 +5,8 @@ use lumbo_value::permits::Channel;
 /// What a change of how they want to be reached says, in a timeline; nothing where nothing changed.
 ///
 /// ```
-/// use lumbo_records::{Channel, reach_says};
+/// use lumbo_records::reach_says;
+/// use lumbo_value::permits::Channel;
 /// let says = reach_says((None, &[]), (Some(Channel::Mail), &[Channel::Call]));
 /// assert_eq!(says.as_deref(), Some("They want no calls. They prefer mail"));
 /// assert_eq!(reach_says((None, &[Channel::Call]), (None, &[])).as_deref(), Some("They take calls again"));
