@@ -3,6 +3,7 @@ use serde_json::json;
 
 use super::*;
 use lumbo_dialogue::file::{Choice, FieldType, Rule, Text};
+use lumbo_value::permits::{Channel, Permits, Purpose};
 
 fn demo() -> Dialogue {
     lumbo_dialogue::file::load(include_str!("../../../../demo/storage-enquiry.json")).unwrap()
@@ -34,6 +35,12 @@ fn what_is_wrong_with_a_definition_is_said_with_what_to_do() {
     );
     assert!(wrong(Field { rules: vec![Rule::FullName {}], ..plain(FieldType::Date) }).contains("does not fit"));
     assert!(wrong(Field { currency: Some("XYZ".into()), ..plain(FieldType::Money) }).contains("three-letter"));
+    let permits = |channels: &[Channel]| Some(Permits { purpose: Purpose::Marketing, channels: channels.to_vec() });
+    assert_eq!(wrong(Field { permits: permits(&[Channel::Mail]), ..plain(FieldType::Consent) }), "");
+    assert!(wrong(Field { permits: permits(&[Channel::Mail]), ..plain(FieldType::Text) }).contains("only a consent"));
+    assert!(wrong(Field { permits: permits(&[]), ..plain(FieldType::Consent) }).contains("at least one way"));
+    let both = permits(&[Channel::Mail, Channel::Mail]);
+    assert!(wrong(Field { permits: both, ..plain(FieldType::Consent) }).contains("stands twice"));
     let twice = json!([{"key": "a", "label": {"en": "A"}}, {"key": "a", "label": {"en": " "}}]);
     let said = wrong(Field { options: serde_json::from_value(twice).unwrap(), ..plain(FieldType::Choice) });
     assert!(said.contains("stands twice") && said.contains("no words"), "{said}");
@@ -136,6 +143,18 @@ fn what_is_wrong_with_a_file_or_a_line_is_said() {
     assert!(line("a,A,text,,,deal,").contains("lead, contact or company"));
     assert!(line("a,A,text,,,,nonsense").contains("the rules"));
     assert!(line("a,A,choice,[nonsense,,,").contains("the options"));
+}
+
+#[test]
+fn what_a_consent_permits_goes_through_a_file_and_back() {
+    let permits = Some(Permits { purpose: Purpose::Marketing, channels: vec![Channel::Mail, Channel::Text] });
+    let news = Field::plain("f_news".into(), "news".into(), "News".into(), FieldType::Consent);
+    let fields = [Field { permits, ..news }];
+    let written = to_csv(&fields);
+    assert!(written.contains("marketing: mail text"), "{written}");
+    assert_eq!(rows(&written, &[]), fields.into_iter().map(Ok).collect::<Vec<_>>());
+    let wrong = rows("key,label,type,permits\nnews,News,consent,everything\n", &[]).remove(0).unwrap_err();
+    assert!(wrong.contains("marketing: mail text"), "{wrong}");
 }
 
 #[test]

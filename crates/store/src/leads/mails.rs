@@ -166,8 +166,18 @@ impl Store {
         body: &str,
     ) -> Result<LeadDetail, StoreError> {
         let known = self.lead(person, lead).await?;
-        if known.mails.iter().any(|mail| mail.id == id) {
-            return Ok(known);
+        let there = sqlx::query_scalar!(
+            "select lead_id from mails where workspace_id = $1 and id = $2",
+            person.workspace_id,
+            id
+        )
+        .fetch_optional(&self.pool)
+        .await?;
+        match there {
+            // Also one that was taken back: asked for again, it does not leave after all.
+            Some(of) if of == lead => return Ok(known),
+            Some(_) => return Err(StoreError::Conflict("this mail was written from another lead".into())),
+            None => {}
         }
         if let Some(why) = stopped(&known) {
             return Err(StoreError::Conflict(format!("{why}. Reach them in another way")));

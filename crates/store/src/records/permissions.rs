@@ -2,15 +2,12 @@
 //! they are one.
 
 use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
-use lumbo_people::Audited;
 use lumbo_records::{Permission, PermissionSaid, stands};
 use lumbo_value::permits::{Channel, Purpose};
 use sqlx::PgConnection;
 use uuid::Uuid;
 
 use super::ContactDetail;
-use crate::leads::{Activity, log};
-use crate::live::{self, Topic};
 use crate::{Person, Store, StoreError};
 
 /// A word that somebody said of being reached.
@@ -195,20 +192,6 @@ impl Store {
         .await?;
         let verb = if change.given { "They permit" } else { "They permit no more" };
         let says = format!("{verb} {} for {}", change.channel.words(), change.purpose.words());
-        let open = sqlx::query_scalar!(
-            "select id from leads where workspace_id = $1 and contact_id = $2 and not closed order by id",
-            workspace,
-            id
-        )
-        .fetch_all(&mut *db)
-        .await?;
-        for lead in open {
-            log(&mut db, workspace, lead, Some(person.id), Activity::Record, &says, now).await?;
-        }
-        self.told(&mut db, person, id, Audited::RecordChanged, "what a contact permits").await?;
-        live::add(&mut db, workspace, Topic::Leads, "lead", now).await?;
-        db.commit().await?;
-        self.wakes.stream(workspace);
-        self.contact(person, id).await
+        self.contact_changed(db, person, id, &says, "what a contact permits").await
     }
 }

@@ -6,6 +6,7 @@ use jiff_sqlx::{Timestamp as SqlTimestamp, ToSqlx};
 use lumbo_people::Audited;
 use lumbo_records::reach_says;
 use lumbo_value::permits::Channel;
+use sqlx::{Postgres, Transaction};
 use uuid::Uuid;
 
 use super::ContactDetail;
@@ -62,6 +63,33 @@ impl Store {
         })
     }
 
+    /// Ends a change of a contact by a person's hand: their open leads say so, the audit has it, windows are told.
+    pub(super) async fn contact_changed(
+        &self,
+        mut db: Transaction<'_, Postgres>,
+        person: &Person,
+        contact: Uuid,
+        says: &str,
+        about: &str,
+    ) -> Result<ContactDetail, StoreError> {
+        let (workspace, now) = (person.workspace_id, self.now());
+        let open = sqlx::query_scalar!(
+            "select id from leads where workspace_id = $1 and contact_id = $2 and not closed order by id",
+            workspace,
+            contact
+        )
+        .fetch_all(&mut *db)
+        .await?;
+        for lead in open {
+            log(&mut db, workspace, lead, Some(person.id), Activity::Record, says, now).await?;
+        }
+        self.told(&mut db, person, contact, Audited::RecordChanged, about).await?;
+        live::add(&mut db, workspace, Topic::Leads, "lead", now).await?;
+        db.commit().await?;
+        self.wakes.stream(workspace);
+        self.contact(person, contact).await
+    }
+
     /// Keeps how a contact wants to be reached, by a person's hand; their open leads tell of it.
     ///
     /// # Errors
@@ -102,20 +130,6 @@ impl Store {
         )
         .execute(&mut *db)
         .await?;
-        let open = sqlx::query_scalar!(
-            "select id from leads where workspace_id = $1 and contact_id = $2 and not closed order by id",
-            workspace,
-            id
-        )
-        .fetch_all(&mut *db)
-        .await?;
-        for lead in open {
-            log(&mut db, workspace, lead, Some(person.id), Activity::Record, &says, now).await?;
-        }
-        self.told(&mut db, person, id, Audited::RecordChanged, "how a contact wants to be reached").await?;
-        live::add(&mut db, workspace, Topic::Leads, "lead", now).await?;
-        db.commit().await?;
-        self.wakes.stream(workspace);
-        self.contact(person, id).await
+        self.contact_changed(db, person, id, &says, "how a contact wants to be reached").await
     }
 }

@@ -76,6 +76,8 @@ async fn a_mail_is_taken_back_by_whoever_wrote_it_and_one_that_was_refused_says_
     let theirs = store.take_mail_back(&home.author, lead.row.id, one).await;
     assert!(matches!(theirs, Err(StoreError::NotFound(_))), "{theirs:?}");
     assert!(store.take_mail_back(&rep, lead.row.id, one).await.unwrap().mails.is_empty());
+    // A browser that saw no answer asks once more: it stays taken back.
+    assert!(write(&fixture, &rep, lead.row.id, one).await.unwrap().mails.is_empty());
     write(&fixture, &rep, lead.row.id, other).await.unwrap();
     fixture.clock.advance(SignedDuration::from_mins(1));
     leaving(&fixture).await;

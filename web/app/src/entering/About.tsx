@@ -1,4 +1,5 @@
-import { Labelled, Select, TextInput } from "../../../kit/ui";
+import { Labelled, Select } from "../../../kit/ui";
+import { Ground } from "./Ground";
 import type { Form } from "./words";
 
 /** What is said of every lead that is entered: where from, on what ground, for whom. */
@@ -9,30 +10,12 @@ export const nothingSaid: Said = { source: "", ground: "", owner: "", tells: fal
 export function About({ form, said, onChange }: { form: Form; said: Said; onChange: (said: Said) => void }) {
   return (
     <>
-      <Labelled label="Where from">
-        {(id) => (
-          <TextInput
-            id={id}
-            required
-            maxLength={300}
-            placeholder="Cold chain fair in Leeds, November"
-            value={said.source}
-            onChange={(event) => onChange({ ...said, source: event.target.value })}
-          />
-        )}
-      </Labelled>
-      <Labelled label="May be contacted" hint="Why they may: it stands with each lead.">
-        {(id) => (
-          <TextInput
-            id={id}
-            required
-            maxLength={300}
-            placeholder="They asked for a call at our stand"
-            value={said.ground}
-            onChange={(event) => onChange({ ...said, ground: event.target.value })}
-          />
-        )}
-      </Labelled>
+      <Ground
+        said={said}
+        hint="Why they may: it stands with each lead."
+        examples={["Cold chain fair in Leeds, November", "They asked for a call at our stand"]}
+        onChange={(part) => onChange({ ...said, ...part })}
+      />
       <Labelled label="Goes to">
         {(id) => (
           <Select id={id} value={said.owner} onChange={(event) => onChange({ ...said, owner: event.target.value })}>

@@ -8,6 +8,8 @@ import { useAttempt } from "../lib/useAttempt";
 import type { Said } from "./About";
 import { About, nothingSaid } from "./About";
 import { Columns, PickFile } from "./Columns";
+import type { GoingOn } from "./Going";
+import { Going } from "./Going";
 import type { Dialogue, Form, Row } from "./words";
 import { bandsOf, firstMapping, inParts, leadsWords, rowsOf } from "./words";
 
@@ -25,7 +27,7 @@ export function FromFile({ form, dialogue }: { form: Form; dialogue: Dialogue })
   const [tried, setTried] = useState<Previewed | null>(null);
   const [said, setSaid] = useState<Said>(nothingSaid);
   const [done, setDone] = useState<Filed | null>(null);
-  const [going, setGoing] = useState<{ what: string; at: number; of: number } | null>(null);
+  const [going, setGoing] = useState<GoingOn | null>(null);
   const stop = useRef(false);
   const { says, setSays, attempt } = useAttempt();
 
@@ -98,15 +100,7 @@ export function FromFile({ form, dialogue }: { form: Form; dialogue: Dialogue })
           {says}
         </p>
       )}
-      {going && (
-        <p role="status" className="mt-2">
-          {going.what} {going.at} of {going.of}
-          <Button look="quiet" onClick={() => (stop.current = true)}>
-            Stop
-          </Button>
-          <progress className="ml-2 align-middle" max={going.of} value={going.at} aria-label={going.what} />
-        </p>
-      )}
+      {going && <Going going={going} onStop={() => (stop.current = true)} />}
       {done && (
         <p role="status" className="mt-3 border border-line bg-oat px-4 py-2">
           {leadsWords(done.filed)} {done.stopped ? "filed before it stopped" : "filed"}

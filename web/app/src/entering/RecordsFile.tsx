@@ -3,11 +3,14 @@ import { useRef, useState } from "react";
 
 import type { Schemas } from "../../../api";
 import { ask, client } from "../../../api";
-import { Button, Labelled, TextInput } from "../../../kit/ui";
+import { Button } from "../../../kit/ui";
 import { queries, recordFilesQuery } from "../lib/query";
 import { ago, stamp } from "../lib/time";
 import { useAttempt } from "../lib/useAttempt";
 import { Columns, PickFile } from "./Columns";
+import type { GoingOn } from "./Going";
+import { Going } from "./Going";
+import { Ground } from "./Ground";
 import { firstMapping, inParts, rowsOf } from "./words";
 
 type Holds = Schemas["FileHolds"];
@@ -20,6 +23,10 @@ const nouns: Record<Holds, [one: string, many: string]> = {
   companies: ["company", "companies"],
   contacts: ["contact", "contacts"],
 };
+const examples: Record<Holds, [source: string, ground: string]> = {
+  companies: ["Our customer list of November", "They buy from us"],
+  contacts: ["Visitors of our open day", "They asked to hear from us"],
+};
 const counted = (holds: Holds, count: number) => `${count} ${nouns[holds][count === 1 ? 0 : 1]}`;
 
 /** Companies or contacts from a CSV file: columns are mapped, rows are tried, then taken in, in parts that can be stopped. */
@@ -30,7 +37,7 @@ export function RecordsFile({ holds }: { holds: Holds }) {
   const [tried, setTried] = useState<Rows | null>(null);
   const [said, setSaid] = useState({ source: "", ground: "" });
   const [done, setDone] = useState("");
-  const [going, setGoing] = useState<{ what: string; at: number; of: number } | null>(null);
+  const [going, setGoing] = useState<GoingOn | null>(null);
   const stop = useRef(false);
   const { says, setSays, attempt } = useAttempt();
   const rows = file ? rowsOf(file.rows, mapping) : [];
@@ -108,15 +115,7 @@ export function RecordsFile({ holds }: { holds: Holds }) {
           {says}
         </p>
       )}
-      {going && (
-        <p role="status" className="mt-2">
-          {going.what} {going.at} of {going.of}
-          <Button look="quiet" onClick={() => (stop.current = true)}>
-            Stop
-          </Button>
-          <progress className="ml-2 align-middle" max={going.of} value={going.at} aria-label={going.what} />
-        </p>
-      )}
+      {going && <Going going={going} onStop={() => (stop.current = true)} />}
       {done && (
         <p role="status" className="mt-3 border border-line bg-oat px-4 py-2">
           {done} You can undo all of it below.
@@ -174,30 +173,12 @@ export function RecordsFile({ holds }: { holds: Holds }) {
               }}
             >
               <h2 className="mt-5 mb-1 font-serif font-semibold">About them</h2>
-              <Labelled label="Where from">
-                {(id) => (
-                  <TextInput
-                    id={id}
-                    required
-                    maxLength={300}
-                    placeholder={holds === "companies" ? "Our customer list of November" : "Visitors of our open day"}
-                    value={said.source}
-                    onChange={(event) => setSaid({ ...said, source: event.target.value })}
-                  />
-                )}
-              </Labelled>
-              <Labelled label="May be contacted" hint="Why they may: it stands with the file.">
-                {(id) => (
-                  <TextInput
-                    id={id}
-                    required
-                    maxLength={300}
-                    placeholder={holds === "companies" ? "They buy from us" : "They asked to hear from us"}
-                    value={said.ground}
-                    onChange={(event) => setSaid({ ...said, ground: event.target.value })}
-                  />
-                )}
-              </Labelled>
+              <Ground
+                said={said}
+                hint="Why they may: it stands with the file."
+                examples={examples[holds]}
+                onChange={setSaid}
+              />
               <Button look="primary" type="submit" className="mt-3" disabled={going !== null}>
                 Take in {counted(holds, tried.taken.length)}
               </Button>
