@@ -98,3 +98,20 @@ test("what a contact permits is kept with its ground, withdrawn, and stops mails
   await pane(page).getByRole("button", { name: "Write a mail…" }).click();
   await expect(pane(page).getByText("They withdrew their permission to be written to")).toBeVisible();
 });
+
+test("an author says what a yes to a consent permits", async ({ page, server }) => {
+  await signIn(page, "edda");
+  await page.goto("/settings/fields");
+  await page.getByRole("button", { name: "New field" }).click();
+  await page.getByLabel("Name", { exact: true }).fill("May send prices");
+  await page.getByLabel("Holds").selectOption({ label: "consent" });
+  await page.getByLabel("For what").selectOption({ label: "for marketing" });
+  for (const way of ["calls", "text messages"]) await page.getByLabel(way, { exact: true }).uncheck();
+  await accessible(page, "a consent in the field catalogue");
+  await page.getByLabel("mail", { exact: true }).uncheck();
+  await expect(page.getByText(/at least one way to reach somebody/)).toBeVisible();
+  await page.getByLabel("mail", { exact: true }).check();
+  await page.getByRole("button", { name: "Make it" }).click();
+  const permits = () => server.ask("select definition -> 'permits' from fields where definition ->> 'label' = 'May send prices'");
+  await expect.poll(permits).toBe('{"purpose": "marketing", "channels": ["mail"]}');
+});

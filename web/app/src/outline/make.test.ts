@@ -74,6 +74,12 @@ test("a field with another type keeps what fits it and nothing else", () => {
   expect(choice.options?.map((option) => Object.keys(option.label))).toEqual([["de"], ["de"]]);
   expect(withType(choice, "choices", "de").options).toEqual(choice.options);
   expect(withType(choice, "text", "de")).not.toHaveProperty("options");
+  const news = {
+    ...withType(field, "consent", "en"),
+    permits: { purpose: "marketing" as const, channels: ["mail" as const] },
+  };
+  expect(withType(news, "consent", "en").permits).toEqual(news.permits);
+  expect(withType(news, "yes_no", "en")).not.toHaveProperty("permits");
 });
 
 test("every type of field can be made", () => {
